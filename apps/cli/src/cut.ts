@@ -1,0 +1,150 @@
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { basename, dirname, join, resolve } from 'node:path';
+import { open, access, constants } from 'node:fs/promises';
+import {
+  SONG_RATE,
+  carryOut,
+  emptyMontage,
+  fill,
+  readBeatText,
+  scoreOf,
+  syncReport,
+  type FootageItem,
+  type FrameRate,
+  type Montage,
+  type PegRule,
+} from '@bluster/core';
+import { renderFilm } from '@bluster/server/export/film';
+import { looksLikePhoto, preparePhoto } from '@bluster/server/media/photo';
+import { probe, type MediaProbe } from '@bluster/server/media/probe';
+import { WavFile, soundToWav } from '@bluster/server/media/sound';
+import { existing, findBeats, readSong } from './beats.ts';
+import { InputError } from './usage.ts';
+
+export const EVERY: Readonly<Record<string, PegRule>> = {
+  beat: { unit: 'beat', every: 1 },
+  '2': { unit: 'beat', every: 2 },
+  bar: { unit: 'bar', every: 1 },
+  '2bars': { unit: 'bar', every: 2 },
+  '4bars': { unit: 'bar', every: 4 },
+};
+
+export interface CutOptions {
+  readonly song: string;
+  readonly footage: readonly string[];
+  readonly every: PegRule;
+  readonly out: string;
+  readonly width: number;
+  readonly height: number;
+  readonly rate: FrameRate;
+  readonly order: 'story' | 'shuffle';
+  readonly seed: number;
+  readonly marks?: string | undefined;
+  readonly report?: string | undefined;
+  /** told what is going on, for standard error */
+  readonly say: (text: string) => void;
+}
+
+interface Material {
+  readonly item: FootageItem;
+  readonly path: string;
+  readonly video: MediaProbe['video'];
+}
+
+async function material(path: string, index: number, scratch: string): Promise<Material> {
+  const name = basename(await existing(path));
+  const file = await open(path, 'r');
+  const head = Buffer.alloc(16);
+  await file.read(head, 0, 16, 0).finally(() => file.close());
+  const assetId = `f${index}`;
+  if (looksLikePhoto(head)) {
+    const upright = join(scratch, `${assetId}.jpg`);
+    const size = await preparePhoto(path, upright, name);
+    return {
+      path: upright,
+      video: null,
+      item: { assetId, kind: 'photo', name, ...size, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, in: 0, out: 0 },
+    };
+  }
+  const media = await probe(path, name);
+  if (!media.video) throw new InputError(`"${name}" has no picture in it, so it cannot be footage. Leave it out, or give it with --song.`);
+  const { width, height, rate, frames } = media.video;
+  const out = (frames * rate.den) / rate.num;
+  return {
+    path,
+    video: media.video,
+    item: { assetId, kind: 'clip', name, width, height, rate, frames, hasSound: media.sound !== null, in: 0, out },
+  };
+}
+
+async function writable(path: string): Promise<void> {
+  await access(dirname(resolve(path)), constants.W_OK).catch(() => {
+    throw new InputError(`The folder of "${path}" is not there or cannot be written. Choose another place.`);
+  });
+}
+
+/** The whole job without a screen: marks, pegs, shots, film. */
+export async function cut(options: CutOptions): Promise<void> {
+  const { say } = options;
+  await writable(options.out);
+  if (options.report) await writable(options.report);
+  const scratch = await mkdtemp(join(tmpdir(), 'bluster-cut-'));
+  try {
+    const materials: Material[] = [];
+    for (const [i, path] of options.footage.entries()) materials.push(await material(path, i, scratch));
+    const byId = new Map(materials.map((m) => [m.item.assetId, m]));
+
+    const songName = basename(await existing(options.song));
+    const times = options.marks ? readBeatText(await readFile(await existing(options.marks), 'utf8')) : null;
+    say('marking the song');
+    const detection = times ? null : await findBeats(options.song);
+    if (times) await readSong(options.song);
+    const wav = join(scratch, 'song.wav');
+    await soundToWav(options.song, wav);
+    const sound = await WavFile.open(wav);
+    const length = sound.length / SONG_RATE;
+    await sound.close();
+
+    let montage: Montage = { ...emptyMontage(), shape: { width: options.width, height: options.height, rate: options.rate } };
+    montage = carryOut(montage, { do: 'setSong', assetId: 'song', name: songName, length });
+    if (times) {
+      const outside = times.filter((t) => t > length).length;
+      if (outside === times.length)
+        throw new InputError(`All times in "${options.marks}" lie after the end of the song (${length.toFixed(1)} s).`);
+      if (outside > 0) say(`${outside} marks lie after the end of the song and are left out`);
+      montage = carryOut(montage, { do: 'takeBeatTimes', times, metre: 4 });
+    } else montage = carryOut(montage, { do: 'takeDetection', detection: detection! });
+    montage = carryOut(montage, { do: 'addFootage', items: materials.map((m) => m.item) });
+    montage = carryOut(montage, { do: 'hangByRule', rule: options.every });
+    montage = fill(montage, {
+      scope: 'all',
+      order: options.order,
+      seed: options.seed,
+      leastSpeed: 0.5,
+      tooShort: 'next',
+      whenOut: 'again',
+    });
+    const score = scoreOf(montage);
+    say(`${score.slots.length} slots, ${score.frames} frames`);
+
+    let last = -1;
+    await renderFilm(
+      montage,
+      { picturePath: (id) => byId.get(id)!.path, video: (id) => byId.get(id)!.video, soundPath: () => wav },
+      resolve(options.out),
+      {
+        onFrame: (done, total) => {
+          const percent = Math.floor((100 * done) / total);
+          if (percent !== last) say(`film ${(last = percent)} %`);
+        },
+      },
+    );
+    const report = syncReport(montage);
+    if (options.report)
+      await writeFile(options.report, `${JSON.stringify({ film: options.out, song: options.song, ...report }, null, 2)}\n`);
+    say(`done: ${report.cuts.length} cuts, worst error ${report.worstErrorMs.toFixed(1)} ms`);
+  } finally {
+    await rm(scratch, { recursive: true, force: true });
+  }
+}

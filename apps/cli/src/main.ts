@@ -1,0 +1,87 @@
+import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
+import { BeatTextError, CommandError, parseRate, type FrameRate } from '@bluster/core';
+import { UnusableMediaError } from '@bluster/server/media/probe';
+import { MediaProgramError } from '@bluster/server/media/run';
+import { findBeats, printDetection } from './beats.ts';
+import { EVERY, cut } from './cut.ts';
+import { EXIT, InputError } from './usage.ts';
+
+function size(text: string): { width: number; height: number } {
+  const match = /^(\d{2,4})x(\d{2,4})$/.exec(text);
+  const [width, height] = [Number(match?.[1]), Number(match?.[2])];
+  if (!match || width < 16 || height < 16 || width > 8192 || height > 8192 || width % 2 || height % 2)
+    throw new InvalidArgumentError('Give width x height in even pixels, such as 1280x720.');
+  return { width, height };
+}
+
+function rate(text: string): FrameRate {
+  try {
+    return parseRate(text);
+  } catch (error) {
+    throw new InvalidArgumentError((error as Error).message);
+  }
+}
+
+function whole(text: string): number {
+  if (!/^\d{1,9}$/.test(text)) throw new InvalidArgumentError('Give a whole number.');
+  return Number(text);
+}
+
+/** One line that is written over on a terminal, and one line a message elsewhere. */
+function say(text: string): void {
+  process.stderr.write(process.stderr.isTTY ? `\r\u001b[K${text}${text.startsWith('done') ? '\n' : ''}` : `${text}\n`);
+}
+
+const program = new Command('bluster').exitOverride().showHelpAfterError(false);
+
+program
+  .command('beats')
+  .description('print the beats of a song, one time in seconds a line')
+  .argument('<song>', 'a WAV, MP3, FLAC, OGG or M4A file')
+  .option('--bars', 'print where bars start')
+  .option('--json', 'print all there is')
+  .action(async (song: string, as: { bars?: boolean; json?: boolean }) => {
+    process.stdout.write(printDetection(await findBeats(song), as));
+  });
+
+program
+  .command('cut')
+  .description('cut footage to a song')
+  .requiredOption('--song <file>', 'the song')
+  .requiredOption('--footage <file...>', 'clips and photos, in story order')
+  .addOption(new Option('--every <what>', 'where to cut').choices(Object.keys(EVERY)).makeOptionMandatory())
+  .requiredOption('--out <film.mp4>', 'the film to write')
+  .option('--size <WxH>', 'size in pixels', size, { width: 1280, height: 720 })
+  .option('--fps <rate>', 'frames a second', rate, { num: 30, den: 1 })
+  .addOption(new Option('--order <order>', 'order of the clips').choices(['story', 'shuffle']).default('story'))
+  .option('--seed <n>', 'for the shuffled order', whole, 1)
+  .option('--marks <file>', 'beat times to use instead of detection, one a line')
+  .option('--report <file.json>', 'write where every cut lies')
+  .action(
+    async (o: {
+      song: string;
+      footage: string[];
+      every: string;
+      out: string;
+      size: { width: number; height: number };
+      fps: FrameRate;
+      order: 'story' | 'shuffle';
+      seed: number;
+      marks?: string;
+      report?: string;
+    }) => {
+      await cut({ ...o, ...o.size, every: EVERY[o.every]!, rate: o.fps, say });
+    },
+  );
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  if (error instanceof CommanderError) process.exit(error.exitCode === 0 ? EXIT.ok : EXIT.wrongUsage);
+  const known = [InputError, UnusableMediaError, BeatTextError, CommandError, MediaProgramError].some((kind) => error instanceof kind);
+  const full = (error as { code?: string }).code === 'ENOSPC';
+  process.stderr.write(
+    `bluster: ${full ? 'The disk is full. Make room and try again.' : known ? (error as Error).message : `something went wrong: ${(error as Error).stack}`}\n`,
+  );
+  process.exit(EXIT.badInput);
+}

@@ -1,0 +1,79 @@
+import { BadRequestException, type DynamicModule, Global, Module, ValidationPipe } from '@nestjs/common';
+import { APP_FILTER, APP_PIPE } from '@nestjs/core';
+import { MulterModule } from '@nestjs/platform-express';
+import { TypeOrmModule } from '@nestjs/typeorm';
+import { randomUUID } from 'node:crypto';
+import { AssetEntity } from './assets/asset.entity.ts';
+import { AssetFiles } from './assets/asset-files.ts';
+import { AssetsController } from './assets/assets.controller.ts';
+import { AssetsService } from './assets/assets.service.ts';
+import { Config } from './config.ts';
+import { First1700000000001 } from './database/first.migration.ts';
+import { ExportsController } from './export/exports.controller.ts';
+import { ExportsService } from './export/exports.service.ts';
+import { JobEntity } from './jobs/job.entity.ts';
+import { JobsController } from './jobs/jobs.controller.ts';
+import { JobsService } from './jobs/jobs.service.ts';
+import { KeptVersionEntity } from './montages/kept-version.entity.ts';
+import { MontageEntity } from './montages/montage.entity.ts';
+import { MontagesController } from './montages/montages.controller.ts';
+import { MontagesService } from './montages/montages.service.ts';
+import { DemoService } from './projects/demo.service.ts';
+import { ProjectEntity } from './projects/project.entity.ts';
+import { ProjectsController } from './projects/projects.controller.ts';
+import { ProjectsService } from './projects/projects.service.ts';
+import { ProblemFilter } from './security/problem.filter.ts';
+import multer from 'multer';
+
+const ENTITIES = [ProjectEntity, MontageEntity, KeptVersionEntity, AssetEntity, JobEntity];
+const LARGEST_UPLOAD = 20 * 2 ** 30;
+
+@Global()
+@Module({})
+export class AppModule {
+  static with(config: Config): DynamicModule {
+    return {
+      module: AppModule,
+      imports: [
+        TypeOrmModule.forRoot({
+          type: 'better-sqlite3',
+          database: config.databaseFile,
+          entities: ENTITIES,
+          migrations: [First1700000000001],
+          migrationsRun: true,
+          enableWAL: true,
+          prepareDatabase: (db: { pragma: (text: string) => unknown }) => void db.pragma('foreign_keys = ON'),
+        }),
+        TypeOrmModule.forFeature(ENTITIES),
+        MulterModule.register({
+          storage: multer.diskStorage({
+            destination: config.incomingFolder,
+            filename: (_request, _file, done) => done(null, randomUUID()),
+          }),
+          limits: { fileSize: LARGEST_UPLOAD, files: 1, fields: 4, fieldNameSize: 100 },
+        }),
+      ],
+      controllers: [ProjectsController, AssetsController, MontagesController, JobsController, ExportsController],
+      providers: [
+        { provide: Config, useValue: config },
+        { provide: APP_FILTER, useClass: ProblemFilter },
+        {
+          provide: APP_PIPE,
+          useValue: new ValidationPipe({
+            whitelist: true,
+            forbidNonWhitelisted: true,
+            transform: true,
+            exceptionFactory: (errors) => new BadRequestException(errors.flatMap((e) => Object.values(e.constraints ?? {}))),
+          }),
+        },
+        AssetFiles,
+        AssetsService,
+        DemoService,
+        ExportsService,
+        JobsService,
+        MontagesService,
+        ProjectsService,
+      ],
+    };
+  }
+}

@@ -1,0 +1,69 @@
+import {
+  BadRequestException,
+  Controller,
+  Get,
+  NotFoundException,
+  Param,
+  ParseEnumPipe,
+  ParseUUIDPipe,
+  Post,
+  Query,
+  Req,
+  Res,
+  UploadedFile,
+  UseInterceptors,
+} from '@nestjs/common';
+import { FileInterceptor } from '@nestjs/platform-express';
+import type { Request, Response } from 'express';
+import { existsSync } from 'node:fs';
+import { ProjectsService } from '../projects/projects.service.ts';
+import type { AssetEntity } from './asset.entity.ts';
+import { ASSET_PARTS, AssetFiles, type AssetPart } from './asset-files.ts';
+import { AssetsService, type AssetRole } from './assets.service.ts';
+
+const ROLES = { song: 'song', footage: 'footage' } as const;
+const PARTS = Object.fromEntries(Object.keys(ASSET_PARTS).map((p) => [p, p]));
+
+@Controller('api')
+export class AssetsController {
+  constructor(
+    private readonly assets: AssetsService,
+    private readonly files: AssetFiles,
+    private readonly projects: ProjectsService,
+  ) {}
+
+  @Get('projects/:id/assets')
+  async list(@Param('id', ParseUUIDPipe) id: string): Promise<AssetEntity[]> {
+    await this.projects.find(id);
+    return this.assets.list(id);
+  }
+
+  @Post('projects/:id/assets')
+  @UseInterceptors(FileInterceptor('file'))
+  async upload(
+    @Param('id', ParseUUIDPipe) id: string,
+    @Query('role', new ParseEnumPipe(ROLES)) role: AssetRole,
+    @UploadedFile() file?: Express.Multer.File,
+  ): Promise<AssetEntity> {
+    if (!file) throw new BadRequestException('No file came with the upload. Send one in the field "file".');
+    await this.projects.find(id);
+    // Browsers send names as UTF-8, which multer reads as Latin-1.
+    const name = Buffer.from(file.originalname, 'latin1').toString('utf8');
+    return this.assets.takeIn(id, file.path, name.includes('\ufffd') ? file.originalname : name, role);
+  }
+
+  @Get('assets/:id/:part')
+  async part(
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('part', new ParseEnumPipe(PARTS)) part: AssetPart,
+    @Req() _request: Request,
+    @Res() response: Response,
+  ): Promise<void> {
+    if (part === 'original') throw new NotFoundException('The original is not handed out.');
+    await this.assets.find(id);
+    const path = this.files.path(id, part);
+    if (!existsSync(path)) throw new NotFoundException('This part of the file is not made yet.');
+    // An asset never changes once it is made, so the browser may keep it.
+    response.sendFile(path, { cacheControl: true, immutable: true, maxAge: '365d', acceptRanges: true, dotfiles: 'allow' });
+  }
+}

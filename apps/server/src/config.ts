@@ -1,0 +1,29 @@
+import { mkdirSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+
+/** Where the server listens and keeps its things. */
+export class Config {
+  constructor(
+    readonly dataFolder: string,
+    readonly port: number,
+    /** the built pages, or null to serve none */
+    readonly webFolder: string | null,
+    readonly demoFolder: string | null = null,
+    readonly host = '127.0.0.1',
+  ) {
+    for (const folder of [this.assetsFolder, this.incomingFolder, this.exportsFolder]) mkdirSync(folder, { recursive: true });
+  }
+
+  get databaseFile(): string {
+    return join(resolve(this.dataFolder), 'bluster.sqlite');
+  }
+  get assetsFolder(): string {
+    return join(resolve(this.dataFolder), 'assets');
+  }
+  get incomingFolder(): string {
+    return join(resolve(this.dataFolder), 'incoming');
+  }
+  get exportsFolder(): string {
+    return join(resolve(this.dataFolder), 'exports');
+  }
+}

@@ -1,0 +1,41 @@
+import { Controller, Get, NotFoundException, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
+import type { Response } from 'express';
+import { existsSync } from 'node:fs';
+import type { JobEntity } from '../jobs/job.entity.ts';
+import { JobsService } from '../jobs/jobs.service.ts';
+import { ProjectsService } from '../projects/projects.service.ts';
+import { ExportsService } from './exports.service.ts';
+
+@Controller('api')
+export class ExportsController {
+  constructor(
+    private readonly exports: ExportsService,
+    private readonly jobs: JobsService,
+    private readonly projects: ProjectsService,
+  ) {}
+
+  @Post('projects/:id/exports')
+  async start(@Param('id', ParseUUIDPipe) id: string): Promise<JobEntity> {
+    await this.projects.find(id);
+    return this.exports.start(id);
+  }
+
+  @Get('exports/:id/film')
+  film(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+    return this.hand(id, this.exports.film(id), 'mp4', response);
+  }
+
+  @Get('exports/:id/report')
+  report(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+    return this.hand(id, this.exports.report(id), 'json', response);
+  }
+
+  private async hand(id: string, path: string, ending: string, response: Response): Promise<void> {
+    const job = await this.jobs.find(id);
+    if (!existsSync(path)) throw new NotFoundException('This film is not finished, or it was removed. Export it again.');
+    const { name } = await this.projects.find(job.projectId);
+    const safe = name.replace(/[^\p{L}\p{N} _.-]/gu, '').trim() || 'montage';
+    response.setHeader('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(`${safe}.${ending}`)}`);
+    response.sendFile(path, { dotfiles: 'allow' });
+  }
+}

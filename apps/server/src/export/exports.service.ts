@@ -1,0 +1,80 @@
+import { BadRequestException, Injectable, type OnModuleInit } from '@nestjs/common';
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { readMontage, scoreOf, syncReport, type Montage } from '@bluster/core';
+import { AssetFiles } from '../assets/asset-files.ts';
+import { AssetsService } from '../assets/assets.service.ts';
+import { Config } from '../config.ts';
+import type { JobEntity } from '../jobs/job.entity.ts';
+import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
+import { probe, type MediaProbe } from '../media/probe.ts';
+import { MontagesService } from '../montages/montages.service.ts';
+import { renderFilm } from './film.ts';
+
+/** Renders films of montages as jobs. */
+@Injectable()
+export class ExportsService implements OnModuleInit {
+  constructor(
+    private readonly config: Config,
+    private readonly files: AssetFiles,
+    private readonly assets: AssetsService,
+    private readonly montages: MontagesService,
+    private readonly jobs: JobsService,
+  ) {}
+
+  onModuleInit(): void {
+    this.jobs.handle('export', (context) => this.render(context));
+  }
+
+  film(jobId: string): string {
+    return join(this.config.exportsFolder, `${jobId}.mp4`);
+  }
+
+  report(jobId: string): string {
+    return join(this.config.exportsFolder, `${jobId}.json`);
+  }
+
+  /** Starts an export of the montage as it is saved now; later edits do not touch it. */
+  async start(projectId: string): Promise<JobEntity> {
+    const { document, revision } = await this.montages.load(projectId);
+    if (!document.song) throw new BadRequestException('There is no song yet, so there is nothing to export. Choose one in Song.');
+    if (document.shots.length === 0)
+      throw new BadRequestException('Nothing hangs in the score yet. Hang pegs and fill the slots in Score first.');
+    const states = new Map((await this.assets.list(projectId)).map((a) => [a.id, a]));
+    const used = [document.song.assetId, ...scoreOf(document).slots.flatMap((s) => (s.placed ? [s.placed.item.assetId] : []))];
+    for (const id of used) {
+      const asset = states.get(id);
+      if (!asset || asset.state === 'failed')
+        throw new BadRequestException(
+          `"${asset?.name ?? 'A clip'}" is used in the score but cannot be read. Replace it, then export again.`,
+        );
+      if (asset.state === 'working') throw new BadRequestException(`"${asset.name}" is still being prepared. Export again in a moment.`);
+    }
+    return this.jobs.add(projectId, 'export', { revision, document });
+  }
+
+  private async render({ job, signal, progress }: JobContext): Promise<Record<string, unknown>> {
+    const montage: Montage = readMontage(job.payload['document']);
+    const videos = new Map<string, MediaProbe['video']>();
+    for (const shot of montage.shots) {
+      const asset = videos.has(shot.assetId) ? null : await this.assets.find(shot.assetId);
+      if (asset)
+        videos.set(asset.id, asset.kind === 'clip' ? (await probe(this.files.path(asset.id, 'original'), asset.name, signal)).video : null);
+    }
+    const isPhoto = (id: string): boolean => videos.get(id) === null;
+    await renderFilm(
+      montage,
+      {
+        picturePath: (id) => this.files.path(id, isPhoto(id) ? 'photo' : 'original'),
+        video: (id) => videos.get(id) ?? null,
+        soundPath: (id) => this.files.path(id, 'sound'),
+      },
+      this.film(job.id),
+      { signal, onFrame: (done, total) => progress(done / total) },
+    );
+    const report = syncReport(montage);
+    await writeFile(this.report(job.id), `${JSON.stringify(report, null, 2)}\n`);
+    const { frames, cuts, worstErrorMs, emptySlots, shortShots } = report;
+    return { frames, cuts: cuts.length, worstErrorMs, emptySlots, shortShots };
+  }
+}

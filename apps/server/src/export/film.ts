@@ -1,0 +1,214 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { rename, rm } from 'node:fs/promises';
+import { drawListAt, frameTime, mixPlan, scoreOf, sourceFrame, type DrawList, type Montage, type Slot } from '@bluster/core';
+import { countFrames, frameOnScreen, openBefore, squarePixels } from '../media/frame-filters.ts';
+import type { MediaProbe } from '../media/probe.ts';
+import { programPath } from '../media/programs.ts';
+import { CancelledError, HOSTILE_INPUT, MediaProgramError, start } from '../media/run.ts';
+import { FrameReader } from './frame-reader.ts';
+import { renderMix, type SoundPath } from './mix.ts';
+
+/** Where a film's material lies. */
+export interface FilmSources {
+  /** the original clip, or the upright copy of a photo */
+  readonly picturePath: (assetId: string) => string;
+  /** what the clip's original is; null for photos */
+  readonly video: (assetId: string) => MediaProbe['video'];
+  readonly soundPath: SoundPath;
+}
+
+export interface FilmOptions {
+  readonly signal?: AbortSignal | undefined;
+  /** told after each frame written */
+  readonly onFrame?: (done: number, total: number) => void;
+}
+
+/** How films are encoded; the benchmark against ffmpeg alone uses the same words. */
+export const FILM_VIDEO_CODEC = [
+  '-c:v',
+  'libx264',
+  '-preset',
+  'medium',
+  '-crf',
+  '19',
+  '-pix_fmt',
+  'yuv420p',
+  '-colorspace',
+  'bt709',
+  '-color_primaries',
+  'bt709',
+  '-color_trc',
+  'bt709',
+] as const;
+const FILM_SOUND_CODEC = ['-c:a', 'aac', '-b:a', '192k'] as const;
+
+function blackFrame(width: number, height: number): Buffer {
+  const frame = Buffer.alloc((width * height * 3) / 2, 128);
+  frame.fill(16, 0, width * height);
+  return frame;
+}
+
+/** Starts decoding what a slot needs, from its first source frame to its last. */
+function openSlot(
+  montage: Montage,
+  list: DrawList,
+  wanted: readonly (number | null)[],
+  sources: FilmSources,
+  signal?: AbortSignal,
+): FrameReader | null {
+  const item = list.items[0];
+  if (!item) return null;
+  const { width, height } = montage.shape;
+  const picture = frameOnScreen(item, item.size, montage.shape);
+  const raw = ['-an', '-sn', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'];
+  const path = sources.picturePath(item.assetId);
+  const video = sources.video(item.assetId);
+  let args: string[];
+  if (item.kind === 'photo' || !video) {
+    const colours = 'scale=in_range=full:out_range=tv:in_color_matrix=bt601:out_color_matrix=bt709';
+    args = ['-v', 'error', ...HOSTILE_INPUT, '-i', path, '-frames:v', '1', '-vf', [colours, ...picture].join(','), ...raw];
+  } else {
+    const frames = wanted.filter((n): n is number => n !== null);
+    const first = Math.min(...frames);
+    const last = Math.max(...frames);
+    const cut = [`trim=start_pts=${first}:end_pts=${last + 1}`, 'setpts=PTS-STARTPTS'];
+    args = [
+      '-v',
+      'error',
+      ...HOSTILE_INPUT,
+      ...openBefore(path, video, first),
+      '-map',
+      '0:v:0',
+      '-vf',
+      [...countFrames(video), ...cut, ...squarePixels(video), ...picture].join(','),
+      '-frames:v',
+      String(last - first + 1),
+      ...raw,
+    ];
+  }
+  return new FrameReader(start('ffmpeg', args, signal), (width * height * 3) / 2);
+}
+
+interface OpenSlot {
+  readonly wanted: readonly (number | null)[];
+  readonly reader: FrameReader | null;
+}
+
+function open(montage: Montage, slot: Slot, sources: FilmSources, signal?: AbortSignal): OpenSlot {
+  const { placed } = slot;
+  if (!placed) return { wanted: new Array<null>(slot.frames).fill(null), reader: null };
+  const wanted = Array.from({ length: slot.frames }, (_, into) => sourceFrame(placed, into, montage));
+  return { wanted, reader: openSlot(montage, drawListAt(montage, slot.start.frame), wanted, sources, signal) };
+}
+
+/**
+ * Renders a montage to an MP4 file (H.264, AAC). Which source frame is seen in which frame of the film comes from core,
+ * one by one, so every cut lies where the score says. Pictures are cropped and scaled by ffmpeg, which is faster than
+ * painting them; the next slot is opened while the present one is read.
+ * @throws MediaProgramError, CancelledError; an unfinished file is removed
+ */
+export async function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<void> {
+  const { signal, onFrame } = options;
+  const score = scoreOf(montage);
+  const { width, height, rate } = montage.shape;
+  const mix = `${to}.mix.wav`;
+  const unfinished = `${to}.part`;
+  const open_: OpenSlot[] = [];
+  try {
+    await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
+    if (signal?.aborted) throw new CancelledError();
+    const encoder = spawn(
+      programPath('ffmpeg'),
+      [
+        '-v',
+        'error',
+        '-y',
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'yuv420p',
+        '-s',
+        `${width}x${height}`,
+        '-r',
+        `${rate.num}/${rate.den}`,
+        '-i',
+        'pipe:0',
+        '-i',
+        mix,
+        '-map',
+        '0:v',
+        '-map',
+        '1:a',
+        ...FILM_VIDEO_CODEC,
+        ...FILM_SOUND_CODEC,
+        '-video_track_timescale',
+        String(rate.num),
+        '-movflags',
+        '+faststart',
+        '-f',
+        'mp4',
+        unfinished,
+      ],
+      { stdio: ['pipe', 'ignore', 'pipe'] },
+    );
+    let said = '';
+    let broken = false;
+    encoder.stderr.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-2000)));
+    encoder.stdin.on('error', () => (broken = true)); // its reason comes on standard error
+    const stop = (): void => void encoder.kill('SIGKILL');
+    signal?.addEventListener('abort', stop, { once: true });
+    const closed = once(encoder, 'close') as Promise<[number | null]>;
+    let done = 0;
+    let ended = false;
+    void closed.then(() => (ended = true)).catch(() => (ended = true));
+    const write = async (frame: Buffer): Promise<void> => {
+      if (!encoder.stdin.write(frame) && !ended) await Promise.race([once(encoder.stdin, 'drain'), closed]);
+      onFrame?.(++done, score.frames);
+    };
+
+    const black = blackFrame(width, height);
+    const slots = score.slots;
+    if (slots[0]) open_.push(open(montage, slots[0], sources, signal));
+    for (let i = 0; i < slots.length; i++) {
+      const next = slots[i + 1];
+      if (next) open_.push(open(montage, next, sources, signal));
+      const { wanted, reader } = open_[i]!;
+      const first = Math.min(...wanted.filter((n): n is number => n !== null));
+      let shown: Buffer | null = null;
+      for (const frame of wanted) {
+        if (signal?.aborted) throw new CancelledError();
+        if (broken || ended) break;
+        if (frame === null) shown = null;
+        else
+          while (reader && reader.count <= frame - first) {
+            const read = await reader.next();
+            if (!read) break; // the clip is shorter than it said: its last frame stays
+            shown = read;
+          }
+        await write(shown ?? black);
+      }
+      reader?.close();
+    }
+    encoder.stdin.end();
+    const [code] = await closed;
+    signal?.removeEventListener('abort', stop);
+    if (signal?.aborted) throw new CancelledError();
+    if (code !== 0)
+      throw new MediaProgramError(
+        said
+          .trim()
+          .split('\n')
+          .at(-1)
+          ?.replace(/\/\S*\//g, '') || 'the film could not be encoded',
+      );
+    await rename(unfinished, to);
+  } catch (error) {
+    if (signal?.aborted) throw new CancelledError();
+    throw error;
+  } finally {
+    for (const { reader } of open_) reader?.close();
+    await rm(mix, { force: true });
+    await rm(unfinished, { force: true });
+  }
+}

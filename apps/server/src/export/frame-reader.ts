@@ -1,0 +1,43 @@
+import type { ChildProcess } from 'node:child_process';
+import type { Readable } from 'node:stream';
+
+/** Cuts the raw output of a decoder into frames. The decoder waits while nobody reads. */
+export class FrameReader {
+  private readonly chunks: AsyncIterator<Buffer>;
+  private rest: Buffer = Buffer.alloc(0);
+  private read = 0;
+
+  constructor(
+    readonly child: ChildProcess,
+    private readonly frameBytes: number,
+  ) {
+    this.chunks = (child.stdout as Readable)[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
+    child.stderr?.resume();
+  }
+
+  /** How many frames were read so far. */
+  get count(): number {
+    return this.read;
+  }
+
+  /** The next frame, or null after the last. */
+  async next(): Promise<Buffer | null> {
+    const frame = Buffer.allocUnsafe(this.frameBytes);
+    let filled = this.rest.copy(frame, 0, 0, this.frameBytes);
+    this.rest = this.rest.subarray(filled);
+    while (filled < this.frameBytes) {
+      const { value, done } = await this.chunks.next();
+      if (done) return null;
+      const used = value.copy(frame, filled);
+      filled += used;
+      if (used < value.length) this.rest = value.subarray(used);
+    }
+    this.read++;
+    return frame;
+  }
+
+  close(): void {
+    this.child.stdout?.destroy();
+    this.child.kill('SIGKILL');
+  }
+}

@@ -1,0 +1,82 @@
+import { open } from 'node:fs/promises';
+import { CLIP_FADE_S, SONG_RATE, songLevel, type ClipSound, type MixPlan } from '@bluster/core';
+import { CHANNELS, WavFile, wavHeader } from '../media/sound.ts';
+
+/** Finds the decoded sound (as soundToWav writes it) of an asset. */
+export type SoundPath = (assetId: string) => string;
+
+const CHUNK = SONG_RATE;
+
+/** Adds what a clip is heard to do between two samples of the film. */
+async function addClip(out: Float32Array, start: number, clip: ClipSound, wav: WavFile): Promise<void> {
+  const first = Math.round(clip.at * SONG_RATE);
+  const last = first + Math.round(clip.length * SONG_RATE);
+  const from = Math.max(first, start);
+  const to = Math.min(last, start + out.length / CHANNELS);
+  if (to <= from) return;
+  const origin = clip.from * SONG_RATE;
+  const sourceFrom = Math.floor(origin + (from - first) * clip.speed);
+  const sourceCount = Math.ceil((to - from) * clip.speed) + 2;
+  const source = await wav.read(sourceFrom, sourceCount);
+  const fade = CLIP_FADE_S * SONG_RATE;
+  for (let n = from; n < to; n++) {
+    const at = origin + (n - first) * clip.speed - sourceFrom;
+    const i = Math.floor(at);
+    const part = at - i;
+    const level = clip.level * Math.min(1, (n - first) / fade, (last - n) / fade);
+    for (let c = 0; c < CHANNELS; c++) {
+      const a = source[i * CHANNELS + c] ?? 0;
+      const b = source[(i + 1) * CHANNELS + c] ?? a;
+      out[(n - start) * CHANNELS + c]! += level * (a + part * (b - a));
+    }
+  }
+}
+
+/** Puts the song's pieces between two samples of the film into place, as they are. */
+async function placeSong(out: Float32Array, start: number, plan: MixPlan, wav: WavFile): Promise<void> {
+  let before = 0;
+  for (const piece of plan.song?.pieces ?? []) {
+    const first = Math.round(before * SONG_RATE);
+    before += piece.to - piece.from;
+    const last = Math.round(before * SONG_RATE);
+    const from = Math.max(first, start);
+    const to = Math.min(last, start + out.length / CHANNELS);
+    if (to <= from) continue;
+    const samples = await wav.read(Math.round(piece.from * SONG_RATE) + from - first, to - from);
+    out.set(samples, (from - start) * CHANNELS);
+  }
+  const faded = plan.song && (plan.song.fadeIn > 0 || plan.song.fadeOut > 0);
+  if (!faded) return;
+  for (let i = 0; i < out.length; i++) out[i]! *= songLevel(plan, (start + Math.floor(i / CHANNELS)) / SONG_RATE);
+}
+
+/**
+ * Writes the sound of a montage as WAV, 16 bit stereo at 44,100 Hz, a second at a time. Where the song plays alone and
+ * unfaded, its samples come out as they went in.
+ * @param seconds length of the film; silence after the song's end
+ */
+export async function renderMix(plan: MixPlan, seconds: number, soundPath: SoundPath, to: string, signal?: AbortSignal): Promise<void> {
+  const total = Math.round(seconds * SONG_RATE);
+  const opened = new Map<string, WavFile>();
+  const wavOf = async (assetId: string): Promise<WavFile> => {
+    const wav = opened.get(assetId) ?? (await WavFile.open(soundPath(assetId)));
+    opened.set(assetId, wav);
+    return wav;
+  };
+  const file = await open(to, 'w');
+  try {
+    await file.write(wavHeader(total));
+    for (let start = 0; start < total; start += CHUNK) {
+      signal?.throwIfAborted();
+      const out = new Float32Array(Math.min(CHUNK, total - start) * CHANNELS);
+      if (plan.song) await placeSong(out, start, plan, await wavOf(plan.song.assetId));
+      for (const clip of plan.clips) await addClip(out, start, clip, await wavOf(clip.assetId));
+      const bytes = Buffer.alloc(out.length * 2);
+      for (let i = 0; i < out.length; i++) bytes.writeInt16LE(Math.max(-32768, Math.min(32767, Math.round(out[i]! * 32768))), i * 2);
+      await file.write(bytes);
+    }
+  } finally {
+    await file.close();
+    for (const wav of opened.values()) await wav.close();
+  }
+}

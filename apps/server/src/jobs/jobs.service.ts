@@ -1,0 +1,157 @@
+import { Injectable, Logger, NotFoundException, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { randomUUID } from 'node:crypto';
+import { In, Repository } from 'typeorm';
+import { UnusableMediaError } from '../media/probe.ts';
+import { CancelledError, MediaProgramError } from '../media/run.ts';
+import { DISK_FULL, isDiskFull } from '../security/problem.filter.ts';
+import { JobEntity, type JobKind } from './job.entity.ts';
+
+/** What a job is given while it runs. */
+export interface JobContext {
+  readonly job: JobEntity;
+  readonly signal: AbortSignal;
+  /** the part done, 0 to 1 */
+  readonly progress: (part: number) => void;
+}
+export type JobHandler = (context: JobContext) => Promise<Record<string, unknown> | null>;
+
+interface Running {
+  readonly job: JobEntity;
+  readonly stop: AbortController;
+  progress: number;
+}
+
+/** How many jobs of a kind run side by side. */
+const SIDE_BY_SIDE: Record<JobKind, number> = { prepare: 2, export: 1 };
+
+/** Runs long work one after the other, in the order it came, and remembers it in the database. */
+@Injectable()
+export class JobsService implements OnApplicationBootstrap, OnApplicationShutdown {
+  private readonly log = new Logger('Jobs');
+  private readonly handlers = new Map<JobKind, JobHandler>();
+  private readonly failed = new Map<JobKind, (job: JobEntity, problem: string) => Promise<void>>();
+  private readonly running = new Map<string, Running>();
+  private closing = false;
+  private looking = Promise.resolve();
+
+  constructor(@InjectRepository(JobEntity) private readonly jobs: Repository<JobEntity>) {}
+
+  /** Says what to do for jobs of a kind, and what to do when one fails or is cancelled. */
+  handle(kind: JobKind, handler: JobHandler, onFailure: (job: JobEntity, problem: string) => Promise<void> = async () => undefined): void {
+    this.handlers.set(kind, handler);
+    this.failed.set(kind, onFailure);
+  }
+
+  /** What ran when the server stopped last starts again. */
+  async onApplicationBootstrap(): Promise<void> {
+    await this.jobs.update({ state: 'running' }, { state: 'queued', progress: 0 });
+    this.look();
+  }
+
+  /** Stops the programs at once; their rows stay "running", so that they start again next time. */
+  async onApplicationShutdown(): Promise<void> {
+    this.closing = true;
+    for (const { stop } of this.running.values()) stop.abort();
+    await this.looking;
+    while (this.running.size > 0) await new Promise((resolve) => setImmediate(resolve));
+  }
+
+  async add(projectId: string, kind: JobKind, payload: Record<string, unknown>): Promise<JobEntity> {
+    const job = await this.jobs.save({
+      id: randomUUID(),
+      projectId,
+      kind,
+      state: 'queued',
+      progress: 0,
+      problem: null,
+      payload,
+      result: null,
+      createdAt: Date.now(),
+      startedAt: null,
+      endedAt: null,
+    });
+    this.look();
+    return job;
+  }
+
+  /** A project's jobs, newest first, with live progress. */
+  async list(projectId: string): Promise<JobEntity[]> {
+    const rows = await this.jobs.find({ where: { projectId }, order: { createdAt: 'DESC' }, take: 200 });
+    return rows.map((job) => this.live(job));
+  }
+
+  async find(id: string): Promise<JobEntity> {
+    const job = await this.jobs.findOneBy({ id });
+    if (!job) throw new NotFoundException('There is no such job.');
+    return this.live(job);
+  }
+
+  /** Calls a job off; one that has ended stays as it ended. */
+  async cancel(id: string): Promise<JobEntity> {
+    const job = await this.find(id);
+    if (job.state === 'queued') await this.end(job, { state: 'cancelled', problem: 'Cancelled.' });
+    this.running.get(id)?.stop.abort();
+    while (this.running.has(id)) await new Promise((resolve) => setTimeout(resolve, 5));
+    return this.find(id);
+  }
+
+  /** Calls off everything a project has under way. */
+  async cancelAll(projectId: string): Promise<void> {
+    for (const job of await this.jobs.findBy({ projectId, state: In(['queued', 'running']) })) await this.cancel(job.id);
+  }
+
+  private live(job: JobEntity): JobEntity {
+    const running = this.running.get(job.id);
+    return running ? { ...job, progress: running.progress } : job;
+  }
+
+  private look(): void {
+    this.looking = this.looking.then(() => this.startNext()).catch((error: unknown) => this.log.error(error));
+  }
+
+  private async startNext(): Promise<void> {
+    if (this.closing) return;
+    for (const job of await this.jobs.find({ where: { state: 'queued' }, order: { createdAt: 'ASC' } })) {
+      const busy = [...this.running.values()].filter((r) => r.job.kind === job.kind).length;
+      if (busy >= SIDE_BY_SIDE[job.kind] || this.running.has(job.id)) continue;
+      const running: Running = { job, stop: new AbortController(), progress: 0 };
+      this.running.set(job.id, running);
+      await this.jobs.update(job.id, { state: 'running', startedAt: Date.now() });
+      void this.work(running);
+    }
+  }
+
+  private async work(running: Running): Promise<void> {
+    const { job, stop } = running;
+    try {
+      const handler = this.handlers.get(job.kind);
+      if (!handler) throw new Error(`no handler for ${job.kind}`);
+      const result = await handler({
+        job,
+        signal: stop.signal,
+        progress: (part) => (running.progress = Math.min(1, Math.max(running.progress, part))),
+      });
+      await this.jobs.update(job.id, { state: 'done', progress: 1, result: result as never, endedAt: Date.now() });
+    } catch (error) {
+      if (!this.closing) await this.end(job, this.describe(error, stop.signal)).catch((e: unknown) => this.log.error(e));
+    } finally {
+      this.running.delete(job.id);
+      this.look();
+    }
+  }
+
+  private async end(job: JobEntity, how: { state: 'failed' | 'cancelled'; problem: string }): Promise<void> {
+    await this.jobs.update(job.id, { ...how, endedAt: Date.now() });
+    await this.failed.get(job.kind)?.(job, how.problem);
+  }
+
+  private describe(error: unknown, signal: AbortSignal): { state: 'failed' | 'cancelled'; problem: string } {
+    if (signal.aborted || error instanceof CancelledError) return { state: 'cancelled', problem: 'Cancelled.' };
+    if (isDiskFull(error)) return { state: 'failed', problem: DISK_FULL };
+    if (error instanceof UnusableMediaError) return { state: 'failed', problem: error.message };
+    if (error instanceof MediaProgramError) return { state: 'failed', problem: `The file could not be worked on: ${error.message}.` };
+    this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
+    return { state: 'failed', problem: 'Something went wrong on the server. Try again; the details are in its log.' };
+  }
+}

@@ -1,0 +1,44 @@
+import { framesPerSecond, type Framed, type FrameRate } from '@bluster/core';
+import type { MediaProbe } from './probe.ts';
+
+type Video = NonNullable<MediaProbe['video']>;
+
+const rateText = (rate: FrameRate): string => `${rate.num}/${rate.den}`;
+
+/**
+ * Filters that count a clip's frames at its constant rate from its first frame on, whatever its time stamps were: frame n
+ * is the one on the screen at n / rate. Proxies, filmstrips and exports all count like this.
+ */
+export function countFrames(video: Video): string[] {
+  return [`setpts=PTS-(${video.start.toFixed(6)}/TB)`, `fps=${rateText(video.rate)}`];
+}
+
+/** Square pixels in the clip's upright size, before anything is cropped. */
+export function squarePixels(video: Video): string[] {
+  return [`scale=${video.width}:${video.height}:flags=bicubic`, 'setsar=1'];
+}
+
+/** Crops and scales one picture as the draw list says, on a ground of black. */
+export function frameOnScreen(
+  { source, target }: Framed,
+  size: { width: number; height: number },
+  screen: { width: number; height: number },
+): string[] {
+  const filters: string[] = [];
+  if (source.width !== size.width || source.height !== size.height)
+    filters.push(`crop=${source.width}:${source.height}:${source.x}:${source.y}`);
+  if (target.width !== source.width || target.height !== source.height)
+    filters.push(`scale=${target.width}:${target.height}:flags=bicubic`);
+  if (target.width !== screen.width || target.height !== screen.height)
+    filters.push(`pad=${screen.width}:${screen.height}:${target.x}:${target.y}:black`);
+  filters.push('setsar=1', 'format=yuv420p');
+  return filters;
+}
+
+/** Arguments that open a clip some time before a frame, at a keyframe, with its own time stamps kept. */
+export function openBefore(path: string, video: Video, frame: number): string[] {
+  const seconds = frame / framesPerSecond(video.rate) + video.start;
+  // A second of room: a frame that is on the screen at that moment may have started well before it.
+  const seek = seconds > 1.5 ? ['-noaccurate_seek', '-ss', (seconds - 1).toFixed(6)] : [];
+  return [...seek, '-copyts', '-i', path];
+}

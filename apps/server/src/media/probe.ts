@@ -1,0 +1,150 @@
+import { open } from 'node:fs/promises';
+import { parseRate, type FrameRate } from '@bluster/core';
+import { HOSTILE_INPUT, MediaProgramError, run } from './run.ts';
+
+/** A file that cannot be used. The message is a sentence: what is wrong, and the way out. */
+export class UnusableMediaError extends Error {}
+
+/** What a file with moving pictures or sound is. */
+export interface MediaProbe {
+  /** seconds */
+  readonly length: number;
+  readonly video: {
+    /** upright, in square pixels */
+    readonly width: number;
+    readonly height: number;
+    /** the constant rate at which its frames are counted */
+    readonly rate: FrameRate;
+    readonly frames: number;
+    /** time stamp of the first frame, seconds */
+    readonly start: number;
+    readonly codec: string;
+  } | null;
+  readonly sound: { readonly rate: number; readonly channels: number; readonly codec: string; readonly start: number } | null;
+}
+
+interface ProbedStream {
+  codec_type?: string;
+  codec_name?: string;
+  width?: number;
+  height?: number;
+  avg_frame_rate?: string;
+  r_frame_rate?: string;
+  sample_aspect_ratio?: string;
+  sample_rate?: string;
+  channels?: number;
+  duration?: string;
+  start_time?: string;
+  tags?: { rotate?: string };
+  side_data_list?: { rotation?: number }[];
+  disposition?: { attached_pic?: number };
+}
+
+const MAX_SIDE = 8192;
+/** Formats that only point at other files: never followed. */
+const PLAYLISTS = /^(hls|dash|concat|ffconcat|m3u|asx|sdp|rtsp|applehttp|imf|tty|lavfi)/;
+
+async function looksLikeText(path: string): Promise<{ size: number; text: string | null }> {
+  const file = await open(path, 'r');
+  try {
+    const { size } = await file.stat();
+    const head = Buffer.alloc(Math.min(4096, size));
+    await file.read(head, 0, head.length, 0);
+    const odd = head.some((byte) => byte === 0 || (byte < 32 && ![9, 10, 13, 27].includes(byte)));
+    return { size, text: odd ? null : head.toString('utf8') };
+  } finally {
+    await file.close();
+  }
+}
+
+function rateOf(stream: ProbedStream): FrameRate {
+  for (const text of [stream.avg_frame_rate, stream.r_frame_rate]) {
+    const [num, den] = (text ?? '').split('/').map(Number);
+    if (!num || !den) continue;
+    try {
+      return parseRate(den === 1 ? String(num) : num / den === Math.round(num / den) ? String(num / den) : (num / den).toFixed(4));
+    } catch {
+      // not a usable rate; the next field may have one
+    }
+  }
+  return { num: 25, den: 1 };
+}
+
+function upright(stream: ProbedStream): { width: number; height: number } {
+  const [sarNum, sarDen] = (stream.sample_aspect_ratio ?? '1:1').split(':').map(Number);
+  const sar = sarNum && sarDen ? sarNum / sarDen : 1;
+  const width = Math.max(2, 2 * Math.round(((stream.width ?? 0) * sar) / 2));
+  const height = stream.height ?? 0;
+  const turn =
+    Math.abs(Math.round(Number(stream.side_data_list?.find((d) => d.rotation !== undefined)?.rotation ?? stream.tags?.rotate ?? 0))) % 180;
+  return turn === 90 ? { width: height, height: width } : { width, height };
+}
+
+/**
+ * Finds out what a media file is, treating it as hostile: no protocols but files, formats that point elsewhere refused,
+ * a limit on time.
+ * @param name what the file is called, for the sentences
+ * @throws UnusableMediaError when it is empty, damaged, text, a playlist, or without picture and sound
+ */
+export async function probe(path: string, name: string, signal?: AbortSignal): Promise<MediaProbe> {
+  const { size, text } = await looksLikeText(path);
+  if (size === 0) throw new UnusableMediaError(`"${name}" is empty. Copy it again from where it came from.`);
+  if (text !== null) {
+    if (/#EXTM3U|ffconcat|\[playlist\]|<MPD|<smil/i.test(text) || /^\s*(file|https?|rtsp?|concat):/im.test(text))
+      throw new UnusableMediaError(
+        `"${name}" is a playlist that points at other files, and Bluster does not follow those. Add the files themselves.`,
+      );
+    throw new UnusableMediaError(`"${name}" is a text file, whatever its name says. Choose a video, a song or a photo.`);
+  }
+  let streams: ProbedStream[];
+  let format: { format_name?: string; duration?: string };
+  try {
+    const out = await run('ffprobe', [...HOSTILE_INPUT, '-v', 'error', '-show_streams', '-show_format', '-of', 'json', path], {
+      signal,
+      timeLimit: 30_000,
+    });
+    ({ streams = [], format = {} } = JSON.parse(out.toString()) as { streams?: ProbedStream[]; format?: typeof format });
+  } catch (error) {
+    if (!(error instanceof MediaProgramError)) throw error;
+    const cut = /moov atom not found|invalid data|end of file|truncat/i.test(error.message);
+    throw new UnusableMediaError(
+      cut
+        ? `"${name}" is damaged or was cut off before its end. Copy it again from the camera or the card.`
+        : `"${name}" cannot be read: ${error.message}. Convert it to MP4 or choose another file.`,
+    );
+  }
+  if (PLAYLISTS.test(format.format_name ?? ''))
+    throw new UnusableMediaError(
+      `"${name}" is a playlist that points at other files, and Bluster does not follow those. Add the files themselves.`,
+    );
+  const video = streams.find((s) => s.codec_type === 'video' && !s.disposition?.attached_pic && s.width && s.height);
+  const sound = streams.find((s) => s.codec_type === 'audio' && Number(s.sample_rate) > 0);
+  const seconds = (s?: ProbedStream): number => Number(s?.duration ?? NaN);
+  const length = [seconds(video), Number(format.duration ?? NaN), seconds(sound)].find((v) => Number.isFinite(v) && v > 0) ?? 0;
+  if (!video && !sound) throw new UnusableMediaError(`"${name}" has neither a picture nor sound in it. Choose another file.`);
+  if (video && (video.width! > MAX_SIDE || video.height! > MAX_SIDE))
+    throw new UnusableMediaError(
+      `"${name}" is ${video.width} x ${video.height} pixels, more than ${MAX_SIDE} on a side. Make a smaller copy of it.`,
+    );
+  const rate = video && rateOf(video);
+  return {
+    length,
+    video: video
+      ? {
+          ...upright(video),
+          rate: rate!,
+          frames: Math.max(1, Math.round((length * rate!.num) / rate!.den)),
+          start: Number(video.start_time ?? 0) || 0,
+          codec: video.codec_name ?? 'unknown',
+        }
+      : null,
+    sound: sound
+      ? {
+          rate: Number(sound.sample_rate),
+          channels: sound.channels ?? 1,
+          codec: sound.codec_name ?? 'unknown',
+          start: Number(sound.start_time ?? 0) || 0,
+        }
+      : null,
+  };
+}

@@ -1,0 +1,87 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import type { Readable } from 'node:stream';
+import { programPath } from './programs.ts';
+
+/** A media program that failed. The message is what it last said. */
+export class MediaProgramError extends Error {}
+
+/** Work that was called off. */
+export class CancelledError extends Error {
+  constructor() {
+    super('Cancelled.');
+  }
+}
+
+export interface RunOptions {
+  readonly signal?: AbortSignal | undefined;
+  /** killed after this, ms */
+  readonly timeLimit?: number;
+  /** standard output is collected up to this, bytes; more is an error */
+  readonly outputLimit?: number;
+  /** told of seconds of media done, for programs started with progressArgs */
+  readonly onSeconds?: (seconds: number) => void;
+}
+
+/** ffmpeg told so says how far it is on standard error. */
+export const PROGRESS_ARGS = ['-progress', 'pipe:2', '-nostats'] as const;
+
+/** Media files may not make ffmpeg open other files by protocol: these are the only ones it may use. */
+export const HOSTILE_INPUT = ['-protocol_whitelist', 'file,pipe'] as const;
+
+const TEN_MINUTES = 10 * 60_000;
+
+/** The last sentence of what a program said, without paths of this machine. */
+function lastWords(text: string): string {
+  const lines = text.split('\n').filter((l) => l.trim() !== '' && !/^[a-z_]+=/.test(l));
+  return (lines.at(-1) ?? 'no reason given').replace(/\/\S*\//g, '').slice(0, 300);
+}
+
+/** Starts a media program with its input closed and its life tied to a signal. */
+export function start(name: 'ffmpeg' | 'ffprobe', args: readonly string[], signal?: AbortSignal): ChildProcess {
+  if (signal?.aborted) throw new CancelledError();
+  const child = spawn(programPath(name), args, { stdio: ['ignore', 'pipe', 'pipe'] });
+  const stop = (): void => void child.kill('SIGKILL');
+  signal?.addEventListener('abort', stop, { once: true });
+  child.once('close', () => signal?.removeEventListener('abort', stop));
+  return child;
+}
+
+/**
+ * Runs a media program to its end and returns its standard output.
+ * @throws MediaProgramError when it fails or takes too long; CancelledError when the signal says so
+ */
+export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options: RunOptions = {}): Promise<Buffer> {
+  const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onSeconds } = options;
+  return new Promise((resolve, reject) => {
+    const child = start(name, args, signal);
+    const chunks: Buffer[] = [];
+    let size = 0;
+    let said = '';
+    let why: Error | null = null;
+    const timer = setTimeout(() => {
+      why = new MediaProgramError('it took too long');
+      child.kill('SIGKILL');
+    }, timeLimit);
+    (child.stdout as Readable).on('data', (chunk: Buffer) => {
+      size += chunk.length;
+      if (size > outputLimit) {
+        why = new MediaProgramError('it said too much');
+        child.kill('SIGKILL');
+      } else chunks.push(chunk);
+    });
+    (child.stderr as Readable).on('data', (chunk: Buffer) => {
+      const text = chunk.toString();
+      said = (said + text).slice(-8000);
+      const times = onSeconds && [...text.matchAll(/out_time_ms=(\d+)/g)].at(-1);
+      if (times) onSeconds(Number(times[1]) / 1e6);
+    });
+    child.once('error', (error) => (why = error));
+    child.once('close', (code) => {
+      clearTimeout(timer);
+      if (signal?.aborted) reject(new CancelledError());
+      else if (why) reject(why);
+      else if (code !== 0) reject(new MediaProgramError(lastWords(said)));
+      else resolve(Buffer.concat(chunks));
+    });
+  });
+}

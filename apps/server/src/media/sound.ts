@@ -1,0 +1,144 @@
+import type { FileHandle } from 'node:fs/promises';
+import { open } from 'node:fs/promises';
+import { ANALYSIS_RATE, SONG_RATE, type Signal } from '@bluster/core';
+import { HOSTILE_INPUT, PROGRESS_ARGS, run, type RunOptions } from './run.ts';
+
+/** Channels of all sound inside Bluster. */
+export const CHANNELS = 2;
+const BYTES = 2;
+const HEADER = 44;
+/** The longest song taken, seconds. */
+export const LONGEST_SONG_S = 30 * 60;
+
+/**
+ * Decodes the sound of a file to the form that the page plays and the exporter mixes: WAV, 16 bit, stereo, 44,100 Hz.
+ * Both then agree on every sample, whatever delay a codec adds.
+ * @param advance seconds cut from the start, or silence put there when negative, so that it runs with the picture
+ */
+export async function soundToWav(from: string, to: string, options: RunOptions & { advance?: number; limit?: number } = {}): Promise<void> {
+  const advance = options.advance ?? 0;
+  const filters = [
+    `aresample=${SONG_RATE}`,
+    ...(advance > 0.0005 ? [`atrim=start=${advance.toFixed(6)}`, 'asetpts=PTS-STARTPTS'] : []),
+    ...(advance < -0.0005 ? [`adelay=${Math.round(-advance * 1000)}|${Math.round(-advance * 1000)}`] : []),
+  ];
+  await run(
+    'ffmpeg',
+    [
+      ...HOSTILE_INPUT,
+      '-v',
+      'error',
+      '-y',
+      ...PROGRESS_ARGS,
+      '-i',
+      from,
+      '-map',
+      '0:a:0',
+      '-vn',
+      '-sn',
+      '-dn',
+      '-ac',
+      String(CHANNELS),
+      '-af',
+      filters.join(','),
+      '-ar',
+      String(SONG_RATE),
+      ...(options.limit ? ['-t', String(options.limit)] : []),
+      '-c:a',
+      'pcm_s16le',
+      '-map_metadata',
+      '-1',
+      '-fflags',
+      '+bitexact',
+      '-flags:a',
+      '+bitexact',
+      '-f',
+      'wav',
+      to,
+    ],
+    options,
+  );
+}
+
+/** Decodes a file's sound to one channel at the analysis rate. */
+export async function soundToSignal(from: string, options: RunOptions = {}): Promise<Signal> {
+  const out = await run(
+    'ffmpeg',
+    [
+      ...HOSTILE_INPUT,
+      '-v',
+      'error',
+      '-i',
+      from,
+      '-map',
+      '0:a:0',
+      '-vn',
+      '-ac',
+      '1',
+      '-ar',
+      String(ANALYSIS_RATE),
+      '-t',
+      String(LONGEST_SONG_S),
+      '-f',
+      'f32le',
+      'pipe:1',
+    ],
+    {
+      outputLimit: 2 ** 30,
+      ...options,
+    },
+  );
+  const whole = out.length - (out.length % 4);
+  return { samples: new Float32Array(out.buffer.slice(out.byteOffset, out.byteOffset + whole)), rate: ANALYSIS_RATE };
+}
+
+/** A WAV file as soundToWav writes it, read piece by piece. */
+export class WavFile {
+  private constructor(
+    private readonly file: FileHandle,
+    /** samples a channel */
+    readonly length: number,
+  ) {}
+
+  static async open(path: string): Promise<WavFile> {
+    const file = await open(path, 'r');
+    const { size } = await file.stat();
+    return new WavFile(file, Math.max(0, Math.floor((size - HEADER) / (CHANNELS * BYTES))));
+  }
+
+  /** Interleaved stereo samples, -1 to 1; silence beyond the ends. */
+  async read(from: number, count: number): Promise<Float32Array> {
+    const out = new Float32Array(count * CHANNELS);
+    const first = Math.max(0, from);
+    const last = Math.min(this.length, from + count);
+    if (last <= first) return out;
+    const bytes = Buffer.alloc((last - first) * CHANNELS * BYTES);
+    await this.file.read(bytes, 0, bytes.length, HEADER + first * CHANNELS * BYTES);
+    const at = (first - from) * CHANNELS;
+    for (let i = 0; i < bytes.length / BYTES; i++) out[at + i] = bytes.readInt16LE(i * BYTES) / 32768;
+    return out;
+  }
+
+  async close(): Promise<void> {
+    await this.file.close();
+  }
+}
+
+/** The header of a WAV file of 16 bit stereo sound. */
+export function wavHeader(samples: number, rate = SONG_RATE): Buffer {
+  const bytes = samples * CHANNELS * BYTES;
+  const head = Buffer.alloc(HEADER);
+  head.write('RIFF', 0);
+  head.writeUInt32LE(36 + bytes, 4);
+  head.write('WAVEfmt ', 8);
+  head.writeUInt32LE(16, 16);
+  head.writeUInt16LE(1, 20);
+  head.writeUInt16LE(CHANNELS, 22);
+  head.writeUInt32LE(rate, 24);
+  head.writeUInt32LE(rate * CHANNELS * BYTES, 28);
+  head.writeUInt16LE(CHANNELS * BYTES, 32);
+  head.writeUInt16LE(BYTES * 8, 34);
+  head.write('data', 36);
+  head.writeUInt32LE(bytes, 40);
+  return head;
+}

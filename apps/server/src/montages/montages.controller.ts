@@ -1,0 +1,48 @@
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { readMontage, type Montage } from '@bluster/core';
+import { IsInt, IsObject, IsString, MaxLength, Min } from 'class-validator';
+import type { KeptVersionEntity } from './kept-version.entity.ts';
+import { MontagesService, type SavedMontage } from './montages.service.ts';
+
+export class SaveMontageBody {
+  /** the revision that the document was made from */
+  @IsInt() @Min(1) revision: number;
+  /** checked whole by core's schema */
+  @IsObject() document: object;
+}
+
+export class KeepVersionBody extends SaveMontageBody {
+  @IsString() @MaxLength(200) reason: string;
+}
+
+@Controller('api/projects/:id')
+export class MontagesController {
+  constructor(private readonly montages: MontagesService) {}
+
+  @Get('montage')
+  load(@Param('id', ParseUUIDPipe) id: string): Promise<SavedMontage> {
+    return this.montages.load(id);
+  }
+
+  @Put('montage')
+  save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageBody): Promise<{ revision: number; savedAt: number }> {
+    return this.montages.save(id, body.revision, body.document);
+  }
+
+  @Get('versions')
+  versions(@Param('id', ParseUUIDPipe) id: string): Promise<Omit<KeptVersionEntity, 'document'>[]> {
+    return this.montages.listKept(id);
+  }
+
+  @Post('versions')
+  @HttpCode(201)
+  async keep(@Param('id', ParseUUIDPipe) id: string, @Body() body: KeepVersionBody): Promise<{ id: string }> {
+    await this.montages.load(id);
+    return { id: await this.montages.keep(id, body.revision, readMontage(body.document), body.reason) };
+  }
+
+  @Get('versions/:version')
+  version(@Param('id', ParseUUIDPipe) id: string, @Param('version', ParseUUIDPipe) version: string): Promise<Montage> {
+    return this.montages.loadKept(id, version);
+  }
+}

@@ -1,0 +1,78 @@
+import { ConflictException, Injectable, NotFoundException } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { randomUUID } from 'node:crypto';
+import { readMontage, type Montage } from '@bluster/core';
+import { Repository } from 'typeorm';
+import { KeptVersionEntity } from './kept-version.entity.ts';
+import { MontageEntity } from './montage.entity.ts';
+
+/** A montage as it goes over the wire. */
+export interface SavedMontage {
+  readonly revision: number;
+  readonly savedAt: number;
+  readonly document: Montage;
+}
+
+/** Keeps montages, each save under a new revision number. */
+@Injectable()
+export class MontagesService {
+  constructor(
+    @InjectRepository(MontageEntity) private readonly montages: Repository<MontageEntity>,
+    @InjectRepository(KeptVersionEntity) private readonly kept: Repository<KeptVersionEntity>,
+  ) {}
+
+  async create(projectId: string, montage: Montage): Promise<void> {
+    await this.montages.insert({ projectId, revision: 1, document: JSON.stringify(montage), savedAt: Date.now() });
+  }
+
+  async load(projectId: string): Promise<SavedMontage> {
+    const row = await this.montages.findOneBy({ projectId });
+    if (!row) throw new NotFoundException('There is no such project.');
+    return { revision: row.revision, savedAt: row.savedAt, document: JSON.parse(row.document) as Montage };
+  }
+
+  /**
+   * Saves a montage that was made from a revision.
+   * @throws ConflictException when another save came in between: nothing is overwritten, what was sent is kept beside
+   *   the current version, and both come back with the refusal
+   */
+  async save(projectId: string, revision: number, document: unknown): Promise<{ revision: number; savedAt: number }> {
+    const montage = readMontage(document);
+    const savedAt = Date.now();
+    // One statement, so that two saves at once cannot both win.
+    const done = await this.montages.update(
+      { projectId, revision },
+      { revision: revision + 1, document: JSON.stringify(montage), savedAt },
+    );
+    if (done.affected === 1) return { revision: revision + 1, savedAt };
+    const current = await this.load(projectId);
+    const keptId = await this.keep(projectId, revision, montage, 'Another window had saved in the meantime.');
+    throw new ConflictException({
+      message: 'This project was changed in another window. Both versions are kept; choose which one to go on with.',
+      current,
+      keptId,
+    });
+  }
+
+  /** Sets a version aside and returns its id. */
+  async keep(projectId: string, revision: number, montage: Montage, reason: string): Promise<string> {
+    const id = randomUUID();
+    await this.kept.insert({ id, projectId, revision, document: JSON.stringify(montage), savedAt: Date.now(), reason });
+    return id;
+  }
+
+  /** The versions set aside, newest first, without their documents. */
+  async listKept(projectId: string): Promise<Omit<KeptVersionEntity, 'document'>[]> {
+    return this.kept.find({
+      where: { projectId },
+      order: { savedAt: 'DESC' },
+      select: { id: true, projectId: true, revision: true, savedAt: true, reason: true },
+    });
+  }
+
+  async loadKept(projectId: string, id: string): Promise<Montage> {
+    const row = await this.kept.findOneBy({ projectId, id });
+    if (!row) throw new NotFoundException('There is no such version.');
+    return JSON.parse(row.document) as Montage;
+  }
+}

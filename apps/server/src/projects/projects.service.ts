@@ -1,0 +1,111 @@
+import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { randomUUID } from 'node:crypto';
+import { emptyMontage, scoreOf, type Montage } from '@bluster/core';
+import { IsNull, LessThan, Repository } from 'typeorm';
+import { AssetsService } from '../assets/assets.service.ts';
+import { JobsService } from '../jobs/jobs.service.ts';
+import { MontagesService } from '../montages/montages.service.ts';
+import { replaceAssets } from '../montages/replace-assets.ts';
+import { ProjectEntity } from './project.entity.ts';
+
+/** A project as the list shows it. */
+export interface ProjectSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly updatedAt: number;
+  readonly demo: boolean;
+  /** whose small picture stands for it */
+  readonly coverAssetId: string | null;
+  /** of the montage, seconds */
+  readonly length: number;
+  readonly slots: number;
+  readonly filled: number;
+}
+
+/** Deleted projects can be brought back for this long. */
+const KEPT_AFTER_DELETE_MS = 30 * 24 * 3600_000;
+
+@Injectable()
+export class ProjectsService implements OnModuleInit {
+  constructor(
+    @InjectRepository(ProjectEntity) private readonly projects: Repository<ProjectEntity>,
+    private readonly montages: MontagesService,
+    private readonly assets: AssetsService,
+    private readonly jobs: JobsService,
+  ) {}
+
+  async onModuleInit(): Promise<void> {
+    for (const old of await this.projects.findBy({ deletedAt: LessThan(Date.now() - KEPT_AFTER_DELETE_MS) })) {
+      await this.assets.removeAll(old.id);
+      await this.projects.delete(old.id);
+    }
+  }
+
+  async list(): Promise<ProjectSummary[]> {
+    const rows = await this.projects.find({ where: { deletedAt: IsNull() }, order: { updatedAt: 'DESC' } });
+    return Promise.all(rows.map((row) => this.summary(row)));
+  }
+
+  async find(id: string): Promise<ProjectEntity> {
+    const project = await this.projects.findOneBy({ id, deletedAt: IsNull() });
+    if (!project) throw new NotFoundException('There is no such project. It may have been deleted; look on the projects page.');
+    return project;
+  }
+
+  async findDemo(): Promise<ProjectEntity | null> {
+    return this.projects.findOneBy({ demo: true, deletedAt: IsNull() });
+  }
+
+  async create(name: string, montage: Montage = emptyMontage(), demo = false): Promise<ProjectEntity> {
+    const now = Date.now();
+    const project = await this.projects.save({ id: randomUUID(), name, createdAt: now, updatedAt: now, deletedAt: null, demo });
+    await this.montages.create(project.id, montage);
+    return project;
+  }
+
+  async rename(id: string, name: string): Promise<ProjectEntity> {
+    const project = await this.find(id);
+    return this.projects.save({ ...project, name, updatedAt: Date.now() });
+  }
+
+  async touch(id: string): Promise<void> {
+    await this.projects.update(id, { updatedAt: Date.now() });
+  }
+
+  async duplicate(id: string): Promise<ProjectEntity> {
+    const project = await this.find(id);
+    const { document } = await this.montages.load(id);
+    const copy = await this.create(`${project.name.slice(0, 110)} copy`, emptyMontage());
+    const ids = await this.assets.copyAll(id, copy.id);
+    await this.montages.save(copy.id, 1, replaceAssets(document, ids));
+    return copy;
+  }
+
+  /** Puts a project out of sight; restore brings it back. */
+  async remove(id: string): Promise<void> {
+    await this.find(id);
+    await this.jobs.cancelAll(id);
+    await this.projects.update(id, { deletedAt: Date.now() });
+  }
+
+  async restore(id: string): Promise<ProjectEntity> {
+    await this.projects.update(id, { deletedAt: null });
+    return this.find(id);
+  }
+
+  private async summary(row: ProjectEntity): Promise<ProjectSummary> {
+    const { document } = await this.montages.load(row.id);
+    const score = scoreOf(document);
+    return {
+      id: row.id,
+      name: row.name,
+      updatedAt: row.updatedAt,
+      demo: row.demo,
+      coverAssetId: score.slots.find((s) => s.placed)?.placed?.item.assetId ?? document.footage[0]?.assetId ?? null,
+      length: score.length,
+      slots: score.slots.length,
+      filled: score.slots.filter((s) => s.placed).length,
+    };
+  }
+}

@@ -1,0 +1,60 @@
+import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import type { Response } from 'express';
+import { MulterError } from 'multer';
+import { MontageFormatError } from '@bluster/core';
+import { UnusableMediaError } from '../media/probe.ts';
+import { CancelledError } from '../media/run.ts';
+
+/** Said wherever the disk has run full. */
+export const DISK_FULL = 'The disk is full. Make room and try again; nothing that was saved before is lost.';
+
+/** Whether an error means that there is no room left. */
+export function isDiskFull(error: unknown): boolean {
+  const { code, message } = error as { code?: string; message?: string };
+  return (
+    code === 'ENOSPC' ||
+    code === 'EDQUOT' ||
+    code === 'SQLITE_FULL' ||
+    /no space left on device|database or disk is full/i.test(message ?? '')
+  );
+}
+
+/** Turns every error into JSON with one sentence, and keeps the details in the server's log. */
+@Catch()
+export class ProblemFilter implements ExceptionFilter {
+  private readonly log = new Logger('Problem');
+
+  catch(error: unknown, host: ArgumentsHost): void {
+    const response = host.switchToHttp().getResponse<Response>();
+    if (response.headersSent) return;
+    const [status, body] = this.describe(error);
+    if (status >= 500) this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
+    response.status(status).json(body);
+  }
+
+  private describe(error: unknown): [number, object] {
+    if (isDiskFull(error)) return [507, { message: DISK_FULL }];
+    if (error instanceof UnusableMediaError || error instanceof MontageFormatError) return [422, { message: error.message }];
+    if (error instanceof CancelledError) return [409, { message: 'This was cancelled.' }];
+    if (error instanceof MulterError)
+      return [
+        error.code === 'LIMIT_FILE_SIZE' ? 413 : 400,
+        {
+          message:
+            error.code === 'LIMIT_FILE_SIZE'
+              ? 'This file is larger than 20 GB. Cut it into parts.'
+              : 'The upload was not understood. Send one file in the field "file".',
+        },
+      ];
+    if (error instanceof HttpException) {
+      const said = error.getResponse();
+      const message = typeof said === 'string' ? said : (said as { message?: string | string[] }).message;
+      const rest = typeof said === 'object' ? said : {};
+      return [error.getStatus(), { ...rest, message: Array.isArray(message) ? `${message.join('; ')}.` : (message ?? error.message) }];
+    }
+    const { type } = error as { type?: string };
+    if (type === 'entity.parse.failed') return [400, { message: 'The request is not valid JSON.' }];
+    if (type === 'entity.too.large') return [413, { message: 'The request is too large.' }];
+    return [500, { message: 'Something went wrong on the server. Try again; the details are in its log.' }];
+  }
+}

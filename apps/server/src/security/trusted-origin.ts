@@ -1,0 +1,36 @@
+import type { NextFunction, Request, Response } from 'express';
+
+const LOCAL_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
+
+function isLocal(host: string): boolean {
+  try {
+    return LOCAL_NAMES.has(new URL(`http://${host}`).hostname);
+  } catch {
+    return false;
+  }
+}
+
+/**
+ * Refuses requests that were not meant for this server: another Host (a rebound name) or a page of another origin.
+ * Sets headers that keep pages to what ships with the application.
+ */
+export function trustedOrigin(request: Request, response: Response, next: NextFunction): void {
+  const { host = '', origin } = request.headers;
+  const foreignOrigin = origin !== undefined && origin !== 'null' ? new URL(origin, 'http://x').host !== host : origin === 'null';
+  if (!isLocal(host)) {
+    response.status(403).json({ message: 'This server answers only under its own address on this computer, such as 127.0.0.1.' });
+    return;
+  }
+  if (foreignOrigin || request.headers['sec-fetch-site'] === 'cross-site') {
+    response.status(403).json({ message: 'This request comes from another site. Bluster answers only its own pages.' });
+    return;
+  }
+  response.setHeader(
+    'Content-Security-Policy',
+    "default-src 'self'; img-src 'self' blob: data:; media-src 'self' blob:; worker-src 'self' blob:; style-src 'self' 'unsafe-inline'; connect-src 'self' ws:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
+  );
+  response.setHeader('X-Content-Type-Options', 'nosniff');
+  response.setHeader('Referrer-Policy', 'no-referrer');
+  response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
+  next();
+}

@@ -1,0 +1,31 @@
+import 'reflect-metadata';
+import { NestFactory } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import type { NextFunction, Request, Response } from 'express';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { AppModule } from './app.module.ts';
+import type { Config } from './config.ts';
+import { trustedOrigin } from './security/trusted-origin.ts';
+
+/** A montage of thousands of shots is a few megabytes of JSON. */
+const LARGEST_DOCUMENT = '32mb';
+
+/** Builds the application; it does not listen yet. */
+export async function createServer(config: Config): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), { logger: ['error', 'warn'], bodyParser: false });
+  app.use(trustedOrigin);
+  app.useBodyParser('json', { limit: LARGEST_DOCUMENT });
+  const web = config.webFolder;
+  if (web && existsSync(web)) {
+    app.useStaticAssets(join(web, 'assets'), { prefix: '/assets/', immutable: true, maxAge: '365d', fallthrough: false });
+    app.useStaticAssets(web, { index: false });
+    // Every other address that is not the interface for programs is a view of the application.
+    app.use((request: Request, response: Response, next: NextFunction) => {
+      if (request.method !== 'GET' || request.path.startsWith('/api/')) next();
+      else response.sendFile(join(web, 'index.html'));
+    });
+  }
+  app.enableShutdownHooks();
+  return app;
+}

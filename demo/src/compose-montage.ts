@@ -1,0 +1,112 @@
+// Composes the demo montage from the generated material: marks by detection, pegs that vary, slots filled in story order,
+// one gap and one slowed shot left to do. Assets are named by their files; the server puts its own ids in their place.
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import {
+  FILL_DEFAULTS,
+  carryOut,
+  detect,
+  emptyMontage,
+  marksByRule,
+  scoreOf,
+  type Command,
+  type FootageItem,
+  type Montage,
+} from '@bluster/core';
+import { probe } from '@bluster/server/media/probe';
+import { soundToSignal } from '@bluster/server/media/sound';
+import { CLIPS } from './clips.ts';
+import { PHOTOS } from './photos.ts';
+
+const media = join(import.meta.dirname, '../media');
+const SONG = 'gust-on-the-down.ogg';
+const STORY = [
+  'morning-hill.jpg',
+  'cloud-race.mp4',
+  'launch-line.mp4',
+  'windsock.mp4',
+  'kids-run.mp4',
+  'marshal.mp4',
+  'ribbon-box.jpg',
+  'crowd-hill.mp4',
+  'red-delta.mp4',
+  'drum.mp4',
+  'box-kite.mp4',
+  'tail-close.mp4',
+  'three-deltas.png',
+  'reel-hands.mp4',
+  'dive.mp4',
+  'two-cross.mp4',
+  'flag-row.mp4',
+  'grandfather.jpg',
+  'snap.mp4',
+  'lantern-girl.jpg',
+  'dusk-wide.mp4',
+  'last-light.webp',
+];
+
+async function footageItem(file: string): Promise<FootageItem> {
+  const photo = PHOTOS.find((p) => p.file === file);
+  if (photo) {
+    const { width, height } = await sharp(join(media, file))
+      .rotate()
+      .toBuffer({ resolveWithObject: true })
+      .then((r) => r.info);
+    return { assetId: file, kind: 'photo', name: file, width, height, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, in: 0, out: 0 };
+  }
+  const { video, sound, length } = await probe(join(media, file), file);
+  const clip = CLIPS.find((c) => `${c.name}.mp4` === file)!;
+  const { width, height, rate, frames } = video!;
+  // The stretch worth using starts a little before the action.
+  const from = clip.length > 3 ? Math.max(0, Math.round((clip.actions[0]! - 0.5) * clip.fps) / clip.fps) : 0;
+  return { assetId: file, kind: 'clip', name: file, width, height, rate, frames, hasSound: sound !== null, in: from, out: length };
+}
+
+const items: FootageItem[] = [];
+for (const file of STORY) items.push(await footageItem(file));
+const detection = detect(await soundToSignal(join(media, SONG)));
+
+let montage: Montage = emptyMontage();
+const act = (command: Command): void => void (montage = carryOut(montage, command));
+act({ do: 'setSong', assetId: SONG, name: SONG, length: detection.length });
+act({ do: 'takeDetection', detection });
+act({ do: 'addFootage', items });
+act({ do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+// Closer cuts where the music is full, a rest where it is not.
+const beats = marksByRule(montage, { unit: 'beat', every: 1 });
+const bars = beats.filter((m) => m.kind === 'bar');
+const beatOf = (bar: number, beat: number): string => beats[beats.findIndex((m) => m.id === bars[bar]!.id) + beat]!.id;
+for (const [bar, beat] of [
+  [8, 2],
+  [9, 2],
+  [11, 2],
+  [11, 3],
+  [13, 2],
+  [15, 1],
+  [15, 2],
+  [15, 3],
+  [21, 2],
+  [23, 2],
+  [25, 2],
+  [25, 3],
+] as const) {
+  const at = bars[0]!.time < 0.25 ? bar : bar - 1; // the first bar is the start itself when it has no peg
+  act({ do: 'hangPeg', markId: beatOf(at, beat) });
+}
+const pegOnBar = (bar: number): string => montage.pegs.find((p) => p.markId === bars[bar]?.id)?.id ?? '';
+for (const bar of [1, 3, 17]) if (pegOnBar(bar)) act({ do: 'takePeg', id: pegOnBar(bar) });
+act({ do: 'fill', options: FILL_DEFAULTS });
+const breakSlot = scoreOf(montage).slots.find((s) => s.start.time > 30 && s.length > 3)!;
+act({ do: 'hangShot', startPeg: breakSlot.start.id, assetId: 'snap.mp4' });
+const gap = scoreOf(montage).slots.find((s) => s.index > breakSlot.index)!;
+if (gap.placed) act({ do: 'takeShot', id: gap.placed.shot.id });
+const vertical = scoreOf(montage).slots.filter((s) => s.placed && s.placed.item.height > s.placed.item.width);
+act({ do: 'setFraming', ids: vertical.slice(1).map((s) => s.placed!.shot.id), framing: 'fit' });
+act({ do: 'setFades', fadeIn: 0, fadeOut: 1.5 });
+
+writeFileSync(join(media, 'kite-day.montage.json'), `${JSON.stringify(montage)}\n`);
+const score = scoreOf(montage);
+console.log(
+  `${score.slots.length} slots, ${score.slots.filter((s) => s.placed).length} filled, slowed: ${score.slots.filter((s) => (s.placed?.speed ?? 1) < 1).map((s) => s.placed!.item.name)}`,
+);

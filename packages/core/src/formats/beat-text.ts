@@ -1,0 +1,30 @@
+/** Raised when a text holds no beat times; says which line is wrong. */
+export class BeatTextError extends Error {}
+
+/**
+ * Reads times in seconds, one a line. Empty lines and lines that start with # do not count; further columns after a
+ * tab, comma or space are left alone.
+ * @throws BeatTextError naming the line that holds no time.
+ */
+export function readBeatText(text: string): number[] {
+  const times: number[] = [];
+  for (const [i, line] of text
+    .replace(/^\uFEFF/, '')
+    .split(/\r?\n/)
+    .entries()) {
+    const trimmed = line.trim();
+    if (trimmed === '' || trimmed.startsWith('#')) continue;
+    const first = trimmed.split(/[\s,;]+/)[0]!;
+    const time = Number(first);
+    if (!/^[0-9.eE+-]+$/.test(first) || !Number.isFinite(time) || time < 0)
+      throw new BeatTextError(`Line ${i + 1} is not a time in seconds: "${trimmed.slice(0, 40)}". Write one time a line, such as 12.480.`);
+    times.push(time);
+  }
+  if (times.length === 0) throw new BeatTextError('There are no times in this file. Write one time in seconds a line.');
+  return times.sort((a, b) => a - b);
+}
+
+/** Times in seconds, one a line, to the microsecond's thousandth part of a second. */
+export function writeBeatText(times: readonly number[]): string {
+  return times.map((t) => `${t.toFixed(3)}\n`).join('');
+}

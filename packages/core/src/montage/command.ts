@@ -1,0 +1,115 @@
+import type { CutRule } from '../time/frames.ts';
+import type { Detection } from '../music/detect.ts';
+import type { SongPiece } from '../music/arrangement.ts';
+import type { Tap } from '../music/taps.ts';
+import type { FootageItem, Framing, MarkKind, Montage, PegRule, Shape } from './document.ts';
+import type { FillOptions } from './fill.ts';
+import { footageCommands } from './footage-commands.ts';
+import { markCommands } from './mark-commands.ts';
+import { pegCommands } from './peg-commands.ts';
+import { shotCommands } from './shot-commands.ts';
+import { songCommands } from './song-commands.ts';
+
+/** Every edit there is. Times are song seconds unless said otherwise. */
+export interface Commands {
+  setShape: { shape: Shape };
+  setCutRule: { rule: CutRule; lead: number };
+  setSong: { assetId: string; name: string; length: number };
+  setSongRange: { pieces: readonly SongPiece[] };
+  setFades: { fadeIn: number; fadeOut: number };
+
+  takeDetection: { detection: Detection };
+  takeTaps: { taps: readonly Tap[]; how: 'add' | 'replace' };
+  takeBeatTimes: { times: readonly number[]; metre: number };
+  addMark: { kind: MarkKind; time: number };
+  moveMarks: { ids: readonly string[]; by: number };
+  shiftAllMarks: { by: number };
+  deleteMarks: { ids: readonly string[] };
+  setMarkKind: { id: string; kind: MarkKind };
+  setBarOne: { id: string; metre: number };
+  halveBeats: Record<never, never>;
+  doubleBeats: Record<never, never>;
+  shiftHalfBeat: Record<never, never>;
+
+  addFootage: { items: readonly FootageItem[] };
+  removeFootage: { assetIds: readonly string[] };
+  orderFootage: { assetIds: readonly string[] };
+  setInOut: { assetId: string; in: number; out: number };
+
+  hangByRule: { rule: PegRule };
+  hangPeg: { markId: string } | { time: number };
+  takePeg: { id: string };
+  movePeg: { id: string; to: { markId: string } | { time: number } };
+
+  fill: { options: FillOptions };
+  hangShot: { startPeg: string; assetId: string };
+  takeShot: { id: string };
+  slipShot: { id: string; by: number };
+  setRate: { id: string; rate: number };
+  fitShot: { id: string };
+  setFraming: { ids: readonly string[]; framing: Framing };
+  setShotSound: { ids: readonly string[]; level: number };
+  setWhenShort: { ids: readonly string[]; whenShort: 'gap' | 'hold' };
+}
+
+export type CommandName = keyof Commands;
+export type Command = { [N in CommandName]: { readonly do: N } & Readonly<Commands[N]> }[CommandName];
+
+/** One function a command: the montage before and what is asked, to the montage after. */
+export type Handlers<Names extends CommandName> = { readonly [N in Names]: (montage: Montage, ask: Readonly<Commands[N]>) => Montage };
+
+const handlers: Handlers<CommandName> = {
+  ...songCommands,
+  ...markCommands,
+  ...footageCommands,
+  ...pegCommands,
+  ...shotCommands,
+};
+
+/**
+ * Carries out one edit.
+ * @returns the montage after it; the very same object where nothing changed
+ * @throws CommandError with a sentence for the editor when it cannot be done
+ */
+export function carryOut(montage: Montage, command: Command): Montage {
+  const handler = handlers[command.do] as (montage: Montage, ask: unknown) => Montage;
+  return handler(montage, command);
+}
+
+/** What a command is called in the history and on the undo button. */
+export const COMMAND_TITLES: { readonly [N in CommandName]: string } = {
+  setShape: 'Change size or rate',
+  setCutRule: 'Change the cut rule',
+  setSong: 'Choose the song',
+  setSongRange: 'Set in and out of the song',
+  setFades: 'Change the fades',
+  takeDetection: 'Mark the detected beats',
+  takeTaps: 'Take the taps',
+  takeBeatTimes: 'Read marks',
+  addMark: 'Add a mark',
+  moveMarks: 'Move marks',
+  shiftAllMarks: 'Shift all marks',
+  deleteMarks: 'Delete marks',
+  setMarkKind: 'Change a mark',
+  setBarOne: 'Set bar 1',
+  halveBeats: 'Halve the beats',
+  doubleBeats: 'Double the beats',
+  shiftHalfBeat: 'Shift by half a beat',
+  addFootage: 'Add footage',
+  removeFootage: 'Remove footage',
+  orderFootage: 'Change the story order',
+  setInOut: 'Set in and out',
+  hangByRule: 'Hang pegs by rule',
+  hangPeg: 'Hang a peg',
+  takePeg: 'Take a peg away',
+  movePeg: 'Move a peg',
+  fill: 'Fill slots',
+  hangShot: 'Hang a shot',
+  takeShot: 'Take a shot down',
+  slipShot: 'Slip a shot',
+  setRate: 'Change the speed',
+  fitShot: 'Fit to the slot',
+  setFraming: 'Change the framing',
+  setShotSound: "Change a clip's sound",
+  setWhenShort: 'Change what a short clip leaves',
+};

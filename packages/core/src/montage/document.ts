@@ -1,0 +1,183 @@
+import { z } from 'zod';
+
+/** The ids of the pegs that are always there: the start and the end of the montage. */
+export const START_PEG = 'start';
+export const END_PEG = 'end';
+
+const id = z.string().min(1).max(64);
+const seconds = z.number().min(0).max(86_400);
+
+const rate = z.object({ num: z.int().min(1).max(240_000), den: z.int().min(1).max(1001) });
+
+const mark = z.object({
+  id,
+  kind: z.enum(['beat', 'bar', 'drop', 'accent', 'cue']),
+  /** song seconds */
+  time: seconds,
+  origin: z.enum(['detected', 'tapped', 'hand', 'file']),
+  /** how clearly it was heard, 0 to 1 */
+  confidence: z.number().min(0).max(1).optional(),
+});
+
+const song = z.object({
+  assetId: id,
+  name: z.string().max(400),
+  /** of the whole file, seconds */
+  length: seconds,
+  /** the stretches in use, song seconds */
+  pieces: z
+    .array(z.object({ from: seconds, to: seconds }))
+    .min(1)
+    .max(64),
+  sections: z.array(z.object({ from: seconds, name: z.enum(['intro', 'verse', 'build', 'drop', 'break', 'outro']) })).max(500),
+  /** beats in a bar */
+  metre: z.int().min(1).max(16),
+  fadeIn: z.number().min(0).max(30),
+  fadeOut: z.number().min(0).max(30),
+});
+
+const footage = z.object({
+  assetId: id,
+  kind: z.enum(['clip', 'photo']),
+  name: z.string().max(400),
+  width: z.int().min(1).max(32_768),
+  height: z.int().min(1).max(32_768),
+  /** of a clip: frames at its own rate; a photo has one */
+  rate,
+  frames: z.int().min(1).max(20_000_000),
+  hasSound: z.boolean(),
+  /** the stretch worth using, clip seconds */
+  in: seconds,
+  out: seconds,
+});
+
+const peg = z.object({
+  id,
+  /** the mark it belongs to; null for a free peg */
+  markId: id.nullable(),
+  /** where a free peg is, song seconds; for others the last known place */
+  time: seconds,
+  /** frames after the mark; negative before */
+  offset: z.int().min(-10_000).max(10_000),
+  origin: z.enum(['rule', 'hand']),
+});
+
+const shot = z.object({
+  id,
+  assetId: id,
+  startPeg: id,
+  endPeg: id,
+  /** clip seconds */
+  sourceIn: seconds,
+  /** how fast the clip runs: at a rate, or so that it reaches `sourceOut` when the slot ends */
+  retime: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('rate'), rate: z.number().min(0.05).max(20) }),
+    z.object({ kind: z.literal('fit'), sourceOut: seconds }),
+  ]),
+  /** what is seen where the clip has run out */
+  whenShort: z.enum(['gap', 'hold']),
+  framing: z.enum(['fill', 'fit']),
+  /** level of the clip's own sound, 0 is off, 1 is as recorded */
+  sound: z.number().min(0).max(4),
+});
+
+const pegRule = z.object({ unit: z.enum(['beat', 'bar']), every: z.int().min(1).max(64) });
+
+/** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
+export const montageSchema = z.object({
+  format: z.literal('bluster-montage'),
+  version: z.literal(1),
+  /** ids given out so far */
+  lastId: z.int().min(0),
+  shape: z.object({ width: z.int().min(16).max(8192), height: z.int().min(16).max(8192), rate }),
+  song: song.nullable(),
+  marks: z.array(mark).max(50_000),
+  /** in story order */
+  footage: z.array(footage).max(5000),
+  pegs: z.array(peg).max(20_000),
+  pegRule: pegRule.nullable(),
+  shots: z.array(shot).max(20_000),
+  cut: z.object({ rule: z.enum(['nearest', 'never-late', 'never-early']), lead: z.int().min(-100).max(100) }),
+});
+
+type DeepReadonly<T> = T extends (infer U)[]
+  ? readonly DeepReadonly<U>[]
+  : T extends object
+    ? { readonly [K in keyof T]: DeepReadonly<T[K]> }
+    : T;
+
+export type Montage = DeepReadonly<z.infer<typeof montageSchema>>;
+export type Mark = Montage['marks'][number];
+export type MarkKind = Mark['kind'];
+export type Song = NonNullable<Montage['song']>;
+export type FootageItem = Montage['footage'][number];
+export type Peg = Montage['pegs'][number];
+export type PegRule = NonNullable<Montage['pegRule']>;
+export type Shot = Montage['shots'][number];
+export type Framing = Shot['framing'];
+export type Shape = Montage['shape'];
+
+/** A montage with nothing in it. */
+export function emptyMontage(): Montage {
+  return {
+    format: 'bluster-montage',
+    version: 1,
+    lastId: 0,
+    shape: { width: 1280, height: 720, rate: { num: 30, den: 1 } },
+    song: null,
+    marks: [],
+    footage: [],
+    pegs: [],
+    pegRule: null,
+    shots: [],
+    cut: { rule: 'nearest', lead: 0 },
+  };
+}
+
+/** Raised when something that should be a montage is none; says where and why in one sentence. */
+export class MontageFormatError extends Error {}
+
+/**
+ * Reads a montage from parsed JSON.
+ * @throws MontageFormatError with the first thing that is wrong.
+ */
+export function readMontage(value: unknown): Montage {
+  const result = montageSchema.safeParse(value);
+  if (result.success) {
+    const problem = brokenReference(result.data);
+    if (problem) throw new MontageFormatError(`This is not a whole Bluster montage: ${problem}.`);
+    return result.data;
+  }
+  const issue = result.error.issues[0];
+  throw new MontageFormatError(
+    `This is not a Bluster montage: ${issue?.path.join('.') || 'the document'} is wrong (${issue?.message ?? 'unknown'}).`,
+  );
+}
+
+function brokenReference(montage: Montage): string | null {
+  const ids = new Set<string>();
+  for (const { id } of [...montage.marks, ...montage.pegs, ...montage.shots]) {
+    if (ids.has(id)) return `the id ${id} stands for two things`;
+    ids.add(id);
+  }
+  const footage = new Set(montage.footage.map((item) => item.assetId));
+  if (footage.size !== montage.footage.length) return 'the same clip is listed twice in its footage';
+  const marks = new Set(montage.marks.map((m) => m.id));
+  for (const p of montage.pegs) if (p.markId !== null && !marks.has(p.markId)) return `peg ${p.id} names a mark that is not there`;
+  const pegs = new Set([START_PEG, END_PEG, ...montage.pegs.map((p) => p.id)]);
+  for (const s of montage.shots) {
+    if (!footage.has(s.assetId)) return `shot ${s.id} shows a clip that is not in the footage`;
+    if (!pegs.has(s.startPeg) || !pegs.has(s.endPeg)) return `shot ${s.id} hangs from a peg that is not there`;
+  }
+  return null;
+}
+
+/** Length of a clip in seconds; a photo lasts as long as it is wanted. */
+export function clipLength(item: FootageItem): number {
+  return item.kind === 'photo' ? Infinity : (item.frames * item.rate.den) / item.rate.num;
+}
+
+/** Marks that count time: beats and the downbeats of bars, in order. */
+export function pulse(montage: Montage): Mark[] {
+  return montage.marks.filter((m) => m.kind === 'beat' || m.kind === 'bar').sort((a, b) => a.time - b.time);
+}

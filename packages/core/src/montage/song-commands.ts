@@ -1,0 +1,38 @@
+import { CommandError } from './command-error.ts';
+import type { Handlers } from './command.ts';
+
+/** The shortest stretch of a song that can carry a montage, seconds. */
+export const SHORTEST_STRETCH_S = 0.5;
+
+export const songCommands: Handlers<'setShape' | 'setCutRule' | 'setSong' | 'setSongRange' | 'setFades'> = {
+  setShape: (montage, { shape }) => ({ ...montage, shape }),
+
+  setCutRule: (montage, { rule, lead }) => ({ ...montage, cut: { rule, lead } }),
+
+  // Another song has other moments: marks and pegs go with the old one, the shots that hung there too.
+  setSong: (montage, { assetId, name, length }) => ({
+    ...montage,
+    song: { assetId, name, length, pieces: [{ from: 0, to: length }], sections: [], metre: 4, fadeIn: 0, fadeOut: 0 },
+    marks: [],
+    pegs: [],
+    pegRule: null,
+    shots: [],
+  }),
+
+  setSongRange: (montage, { pieces }) => {
+    if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
+    const length = montage.song.length;
+    for (const [i, piece] of pieces.entries()) {
+      if (piece.from < 0 || piece.to > length + 1e-6 || piece.to - piece.from < SHORTEST_STRETCH_S)
+        throw new CommandError(`A stretch of the song must be at least ${SHORTEST_STRETCH_S} s long and lie inside it.`);
+      if (i > 0 && piece.from < pieces[i - 1]!.to) throw new CommandError('The stretches of the song must follow one another.');
+    }
+    if (pieces.length === 0) throw new CommandError('At least one stretch of the song must stay.');
+    return { ...montage, song: { ...montage.song, pieces: pieces.map((p) => ({ ...p })) } };
+  },
+
+  setFades: (montage, { fadeIn, fadeOut }) => {
+    if (!montage.song) throw new CommandError('There is no song to fade. Choose one first.');
+    return { ...montage, song: { ...montage.song, fadeIn, fadeOut } };
+  },
+};

@@ -1,0 +1,33 @@
+/** A stretch of the song in use, song seconds. The arranged song is its pieces one after the other. */
+export interface SongPiece {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Length of the arranged song, seconds. */
+export function arrangedLength(pieces: readonly SongPiece[]): number {
+  return pieces.reduce((sum, piece) => sum + (piece.to - piece.from), 0);
+}
+
+/** Montage time of a moment of the song, or null where it was cut out. The end of a piece belongs to the next one. */
+export function toMontageTime(pieces: readonly SongPiece[], songTime: number): number | null {
+  let before = 0;
+  for (const [i, piece] of pieces.entries()) {
+    const last = i === pieces.length - 1;
+    if (songTime >= piece.from - 1e-9 && (songTime < piece.to || (last && songTime <= piece.to + 1e-9)))
+      return Math.max(0, before + songTime - piece.from);
+    before += piece.to - piece.from;
+  }
+  return null;
+}
+
+/** The moment of the song heard at a montage time; held to the arranged song's ends. */
+export function toSongTime(pieces: readonly SongPiece[], montageTime: number): number {
+  let before = 0;
+  for (const piece of pieces) {
+    const length = piece.to - piece.from;
+    if (montageTime < before + length) return piece.from + Math.max(0, montageTime - before);
+    before += length;
+  }
+  return pieces.at(-1)?.to ?? 0;
+}

@@ -1,0 +1,106 @@
+import type { Tempogram } from './tempogram.ts';
+
+/** A beat is looked for in the first part of its length, one in so many (Krebs, Böck and Widmer 2015). */
+const OBSERVATION_PART = 16;
+/** How unwilling the tempo is to change from beat to beat. */
+const TEMPO_STIFFNESS = 90;
+/** How much the tempogram says against the onsets. */
+const TEMPOGRAM_WEIGHT = 4;
+
+/** Onset strength as the chance of a beat, 0.01 to 0.95: divided by the loudest of the surrounding five seconds. */
+export function beatChance(strength: Float32Array, fps: number): Float32Array {
+  const n = strength.length;
+  const half = Math.round(2.5 * fps);
+  const chance = new Float32Array(n);
+  const block = Math.max(1, Math.round(0.25 * fps));
+  const blockMax: number[] = [];
+  for (let i = 0; i < n; i += block) {
+    let max = 0;
+    for (let k = i; k < Math.min(n, i + block); k++) max = Math.max(max, strength[k]!);
+    blockMax.push(max);
+  }
+  const sorted = Float32Array.from(strength).sort();
+  const floor = Math.max(1e-6, (sorted[Math.floor(n * 0.95)] ?? 0) * 0.25);
+  for (let i = 0; i < n; i++) {
+    const a = Math.max(0, Math.floor((i - half) / block));
+    const b = Math.min(blockMax.length - 1, Math.floor((i + half) / block));
+    const around = blockMax.slice(a, b + 1).sort((x, y) => x - y);
+    const top = Math.max(floor, around[Math.floor(around.length * 0.8)]!);
+    chance[i] = Math.min(0.95, Math.max(0.01, strength[i]! / top));
+  }
+  return chance;
+}
+
+/**
+ * Beats by the most likely path through a bar-pointer state space: a state is a beat length and a place within it; the
+ * place moves on by a frame at a time and the length may change at each beat (F. Krebs, S. Böck and G. Widmer, "An
+ * efficient state-space model for joint tempo and meter tracking", ISMIR 2015). Lengths are weighed by a tempogram.
+ * @param chance of a beat, 0 to 1, one a frame
+ * @returns the frames of the beats, rising
+ */
+export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
+  const { lengths } = tempo;
+  const count = lengths.length;
+  const frames = chance.length;
+  // score[k] is a ring of places for beat length k; the ring turns, so moving on costs nothing.
+  const score = lengths.map((length) => new Float64Array(length).fill(0));
+  const cameFrom = new Uint8Array(frames * count);
+  const endScore = new Float64Array(count);
+  const change = new Float64Array(count * count);
+  for (let from = 0; from < count; from++)
+    for (let to = 0; to < count; to++) change[from * count + to] = -TEMPO_STIFFNESS * Math.abs(lengths[to]! / lengths[from]! - 1);
+
+  let shared = 0; // what every state gains, kept apart so that only the beat places are written
+  for (let n = 0; n < frames; n++) {
+    const c = chance[n]!;
+    const onBeat = Math.log(c);
+    const offBeat = Math.log((1 - c) / (OBSERVATION_PART - 1));
+    const step = Math.min(tempo.steps - 1, Math.floor(n / tempo.stepFrames));
+    for (let k = 0; k < count; k++) endScore[k] = score[k]![n % lengths[k]!]!;
+    shared += offBeat;
+    for (let k = 0; k < count; k++) {
+      const length = lengths[k]!;
+      let best = -Infinity;
+      let from = k;
+      const reach = Math.max(2, Math.ceil(count * 0.12));
+      for (let j = Math.max(0, k - reach); j <= Math.min(count - 1, k + reach); j++) {
+        const value = endScore[j]! + change[j * count + k]!;
+        if (value > best) {
+          best = value;
+          from = j;
+        }
+      }
+      cameFrom[n * count + k] = from;
+      const likely = tempo.score[step * count + k]!;
+      const ring = score[k]!;
+      // The slot that ended its beat now begins the next one: place p lives at ring[(n - p) mod length].
+      ring[n % length] = best + TEMPOGRAM_WEIGHT * Math.log(0.02 + likely);
+      const beatPlaces = Math.max(1, Math.round(length / OBSERVATION_PART));
+      for (let p = 0; p < beatPlaces; p++) ring[(n - p + length * 2) % length]! += onBeat - offBeat;
+    }
+    if (shared < -1e6) {
+      for (const ring of score) for (let i = 0; i < ring.length; i++) ring[i]! += shared;
+      shared = 0;
+    }
+  }
+
+  let best = -Infinity;
+  let k = 0;
+  let place = 0;
+  for (let j = 0; j < count; j++)
+    for (let p = 0; p < lengths[j]!; p++) {
+      const value = score[j]![(frames - 1 - p + lengths[j]! * 4) % lengths[j]!]!;
+      if (value > best) {
+        best = value;
+        k = j;
+        place = p;
+      }
+    }
+  const beats: number[] = [];
+  for (let n = frames - 1 - place; n >= 0;) {
+    beats.push(n);
+    k = cameFrom[n * count + k]!;
+    n -= lengths[k]!;
+  }
+  return beats.reverse();
+}

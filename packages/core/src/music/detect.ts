@@ -1,0 +1,144 @@
+import { attackNear } from './attack.ts';
+import { downbeatEvidence, findBars } from './bars.ts';
+import { beatChance, trackBeats } from './beat-tracking.ts';
+import { onsetStrength } from './onset-strength.ts';
+import { findDrops, findSections, type Section } from './sections.ts';
+import { type Signal, signalLength } from './signal.ts';
+import { tempogram } from './tempogram.ts';
+
+/** A detected beat: where, seconds, and how clearly it was heard, 0 to 1. */
+export interface DetectedBeat {
+  readonly time: number;
+  readonly downbeat: boolean;
+  readonly confidence: number;
+}
+
+/** What was heard in a song. */
+export interface Detection {
+  /** length of the song, seconds */
+  readonly length: number;
+  readonly beats: readonly DetectedBeat[];
+  /** beats in a bar */
+  readonly metre: number;
+  /** the middle of the tempo, beats a minute */
+  readonly bpm: number;
+  readonly sections: readonly Section[];
+  /** seconds */
+  readonly drops: readonly number[];
+  /** a sentence when there is nothing to hold on to, else null */
+  readonly verdict: string | null;
+}
+
+const SNAP_REACH_S = 0.04;
+const SHORTEST_SONG_S = 3;
+
+function nothing(length: number, verdict: string): Detection {
+  return { length, beats: [], metre: 4, bpm: 0, sections: [], drops: [], verdict };
+}
+
+/**
+ * Draws tracked beats to the attacks heard next to them. A beat without a clear attack keeps its place between its
+ * neighbours, moved by what they were moved by.
+ */
+function refine(signal: Signal, times: readonly number[]): { time: number; confidence: number }[] {
+  const attacks = times.map((time) => attackNear(signal, time, SNAP_REACH_S));
+  const shift = attacks.map((attack, i) => ({ by: attack.time - times[i]!, clarity: attack.clarity }));
+  return times.map((time, i) => {
+    let sum = 0;
+    let weight = 1e-6;
+    for (let k = Math.max(0, i - 4); k <= Math.min(times.length - 1, i + 4); k++) {
+      const w = shift[k]!.clarity ** 2 / (1 + Math.abs(k - i));
+      sum += w * shift[k]!.by;
+      weight += w;
+    }
+    const local = sum / weight;
+    const own = shift[i]!;
+    // An attack far from where the neighbours' attacks are is more likely another note than this beat.
+    const trust = own.clarity * Math.exp(-0.5 * ((own.by - local) / 0.015) ** 2);
+    return { time: Math.max(0, time + local + trust * (own.by - local)), confidence: own.clarity };
+  });
+}
+
+/** Median of a list; 0 of an empty one. */
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)] ?? 0;
+}
+
+/** How often each beat's onset strength beats that of the places between beats: 0.5 is chance, 1 is a clear pulse. */
+function pulseClarity(strength: Float32Array, frames: readonly number[]): number {
+  let wins = 0;
+  let tries = 0;
+  const near = (f: number): number =>
+    Math.max(strength[f - 2] ?? 0, strength[f - 1] ?? 0, strength[f] ?? 0, strength[f + 1] ?? 0, strength[f + 2] ?? 0);
+  for (let i = 0; i + 1 < frames.length; i++) {
+    const [a, b] = [frames[i]!, frames[i + 1]!];
+    for (const part of [0.35, 0.65]) {
+      wins += near(a) > near(Math.round(a + part * (b - a))) ? 1 : 0;
+      tries++;
+    }
+  }
+  return tries === 0 ? 0 : wins / tries;
+}
+
+/**
+ * Finds the beats, bars, sections and drops of a song.
+ * @param signal one channel at ANALYSIS_RATE; others work too, more slowly
+ * @param onProgress is told the part done, 0 to 1
+ */
+export function detect(signal: Signal, onProgress: (part: number) => void = () => undefined): Detection {
+  const length = signalLength(signal);
+  if (length < SHORTEST_SONG_S)
+    return nothing(length, `This song is ${length.toFixed(1)} s long, too short to find a beat in. Tap its beats, or choose a longer one.`);
+  let peak = 0;
+  for (let i = 0; i < signal.samples.length; i++) peak = Math.max(peak, Math.abs(signal.samples[i]!));
+  if (peak < 1e-3) return nothing(length, 'This song is silent, so there are no beats to find. Choose another file, or tap beats by eye.');
+
+  const onsets = onsetStrength(signal, (part) => onProgress(part * 0.6));
+  const tempo = tempogram(onsets.all, onsets.fps);
+  onProgress(0.7);
+  const frames = trackBeats(beatChance(onsets.all, onsets.fps), tempo);
+  onProgress(0.85);
+  if (frames.length < 4) return nothing(length, 'No beat was found in this song. Tap its beats.');
+
+  const clarity = pulseClarity(onsets.all, frames);
+  const evidence = downbeatEvidence(onsets, frames);
+  const grid = findBars(evidence);
+  const downbeats = new Set(grid.downbeats);
+  const refined = refine(
+    signal,
+    frames.map((f) => f / onsets.fps),
+  );
+  // Beats tracked into the silence before and after the music are none.
+  const loudest = onsets.energy.reduce((a, b) => Math.max(a, b), -Infinity);
+  const audible = (time: number): boolean => {
+    const f = Math.round(time * onsets.fps);
+    for (let k = f - 8; k <= f + 30; k++) if ((onsets.energy[k] ?? -Infinity) > loudest - 9.2) return true;
+    return false;
+  };
+  let first = 0;
+  while (first < refined.length && !audible(refined[first]!.time)) first++;
+  let last = refined.length - 1;
+  while (last > first && !audible(refined[last]!.time)) last--;
+  const beats: DetectedBeat[] = [];
+  for (let i = first; i <= last; i++) {
+    const { time, confidence } = refined[i]!;
+    if (time >= length || (beats.length > 0 && time <= beats.at(-1)!.time + 0.05)) continue;
+    beats.push({ time, downbeat: downbeats.has(i), confidence });
+  }
+  onProgress(0.95);
+  const gaps = beats.slice(1).map((beat, i) => beat.time - beats[i]!.time);
+  const bpm = gaps.length > 0 ? 60 / median(gaps) : 0;
+  const barTimes = beats.filter((b) => b.downbeat).map((b) => b.time);
+  const sections = findSections(onsets, barTimes, length);
+  onProgress(1);
+  return {
+    length,
+    beats,
+    metre: grid.metre,
+    bpm,
+    sections,
+    drops: findDrops(sections),
+    verdict: clarity < 0.55 ? 'No steady beat was heard here. What is marked is a guess: check it with clicks, or tap.' : null,
+  };
+}

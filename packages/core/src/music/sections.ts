@@ -1,0 +1,120 @@
+import type { OnsetStrength } from './onset-strength.ts';
+
+/** A stretch of one character, from its start (seconds) to the next one's. */
+export interface Section {
+  readonly from: number;
+  readonly name: SectionName;
+}
+export type SectionName = 'intro' | 'verse' | 'build' | 'drop' | 'break' | 'outro';
+
+const KERNEL_BARS = 4;
+const SHORTEST_BARS = 4;
+
+interface BarSound {
+  readonly time: number;
+  readonly loud: number;
+  readonly bass: number;
+  readonly features: number[];
+}
+
+function mean(values: Float32Array, from: number, to: number): number {
+  let sum = 0;
+  const a = Math.max(0, from);
+  const b = Math.min(values.length, Math.max(to, from + 1));
+  for (let i = a; i < b; i++) sum += values[i]!;
+  return sum / Math.max(1, b - a);
+}
+
+function barSounds(onsets: OnsetStrength, barTimes: readonly number[], end: number): BarSound[] {
+  const raw = barTimes.map((time, i) => {
+    const from = Math.round(time * onsets.fps);
+    const to = Math.round((barTimes[i + 1] ?? end) * onsets.fps);
+    const loud = mean(onsets.energy, from, to);
+    const bass = mean(onsets.lowEnergy, from, to);
+    return {
+      time,
+      loud,
+      bass,
+      features: [loud, bass, mean(onsets.high, from, to), mean(onsets.mid, from, to), mean(onsets.low, from, to)],
+    };
+  });
+  const width = raw[0]?.features.length ?? 0;
+  for (let f = 0; f < width; f++) {
+    const column = raw.map((bar) => bar.features[f]!);
+    const centre = column.reduce((a, b) => a + b, 0) / column.length;
+    const spread = Math.sqrt(column.reduce((a, b) => a + (b - centre) ** 2, 0) / column.length) || 1;
+    raw.forEach((bar) => (bar.features[f] = (bar.features[f]! - centre) / spread));
+  }
+  return raw;
+}
+
+/** Checkerboard novelty along the bars' self-similarity (J. Foote, "Automatic audio segmentation using a measure of audio novelty", ICME 2000). */
+function novelty(bars: readonly BarSound[]): number[] {
+  const likeness = (a: BarSound, b: BarSound): number => Math.exp(-Math.hypot(...a.features.map((v, i) => v - b.features[i]!)) / 2);
+  return bars.map((_, at) => {
+    let sum = 0;
+    let weight = 0;
+    for (let i = -KERNEL_BARS; i < KERNEL_BARS; i++)
+      for (let j = -KERNEL_BARS; j < KERNEL_BARS; j++) {
+        const [a, b] = [bars[at + i], bars[at + j]];
+        if (!a || !b) continue;
+        const taper = Math.exp(-((i + 0.5) ** 2 + (j + 0.5) ** 2) / 12);
+        sum += (i < 0 === j < 0 ? 1 : -1) * taper * likeness(a, b);
+        weight += taper;
+      }
+    return weight > 0 ? sum / weight : 0;
+  });
+}
+
+/**
+ * Sections from bar to bar, named after their loudness and bass against the song's.
+ * @param barTimes downbeats, seconds
+ * @param end length of the song, seconds
+ */
+export function findSections(onsets: OnsetStrength, barTimes: readonly number[], end: number): Section[] {
+  if (barTimes.length < 2 * SHORTEST_BARS) return [];
+  const bars = barSounds(onsets, barTimes, end);
+  const change = novelty(bars);
+  const typical = [...change].sort((a, b) => a - b)[Math.floor(change.length * 0.6)]!;
+  const ranked = change
+    .map((value, bar) => ({ value, bar }))
+    .filter(
+      ({ value, bar }) =>
+        bar >= 2 &&
+        bar <= bars.length - 2 &&
+        value > Math.max(0.05, typical) &&
+        value >= (change[bar - 1] ?? 0) &&
+        value >= (change[bar + 1] ?? 0),
+    )
+    .sort((a, b) => b.value - a.value);
+  const starts = [0];
+  for (const { bar } of ranked) if (starts.every((s) => Math.abs(s - bar) >= SHORTEST_BARS)) starts.push(bar);
+  starts.sort((a, b) => a - b);
+
+  const loudOf = (from: number, to: number): number =>
+    bars.slice(from, to).reduce((a, b) => a + b.features[0]! + b.features[1]!, 0) / Math.max(1, to - from);
+  const loudness = starts.map((from, i) => loudOf(from, starts[i + 1] ?? bars.length));
+  const sorted = [...loudness].sort((a, b) => a - b);
+  const top = sorted.at(-1)!;
+  const bottom = sorted[0]!;
+  const high = bottom + 0.68 * (top - bottom);
+  return starts.map((from, i) => {
+    const here = loudness[i]!;
+    const before = loudness[i - 1];
+    const after = loudness[i + 1];
+    let name: SectionName = 'verse';
+    if (after === undefined && before !== undefined && (here <= before || before >= high)) name = 'outro';
+    else if (top - bottom < 0.5) name = i === 0 ? 'intro' : 'verse';
+    else if (here >= high && before !== undefined) name = 'drop';
+    else if (i === 0) name = 'intro';
+    else if (after === undefined) name = 'outro';
+    else if (after >= high && here > (before ?? -Infinity)) name = 'build';
+    else if (before !== undefined && before >= high) name = 'break';
+    return { from: bars[from]!.time, name };
+  });
+}
+
+/** Where energy and bass come back at once: the starts of drops after something quieter, seconds. */
+export function findDrops(sections: readonly Section[]): number[] {
+  return sections.filter((s, i) => s.name === 'drop' && i > 0 && sections[i - 1]!.name !== 'drop').map((s) => s.from);
+}
