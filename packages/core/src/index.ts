@@ -17,6 +17,7 @@ export * from './montage/history.ts';
 export * from './montage/peg-rules.ts';
 export { pegAtTime } from './montage/peg-commands.ts';
 export { wouldMiss } from './montage/shot-commands.ts';
+export * from './montage/lines.ts';
 export * from './montage/sync-report.ts';
 export * from './picture/framing.ts';
 export * from './picture/draw-list.ts';

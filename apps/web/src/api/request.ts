@@ -1,0 +1,70 @@
+/** A request that was refused or failed. The message is the server's sentence. */
+export class RequestError extends Error {
+  constructor(
+    message: string,
+    /** HTTP status; 0 when the server was not reached */
+    readonly status: number,
+    readonly body: unknown = null,
+  ) {
+    super(message);
+  }
+}
+
+async function problemOf(response: Response): Promise<RequestError> {
+  const body: unknown = await response.json().catch(() => null);
+  const message = (body as { message?: string } | null)?.message ?? `The server answered with ${response.status}. Try again.`;
+  return new RequestError(message, response.status, body);
+}
+
+/** Sends a request and reads the JSON that comes back. */
+export async function request<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+      ...(signal ? { signal } : {}),
+    });
+  } catch (error) {
+    if (signal?.aborted) throw error;
+    throw new RequestError('The server does not answer. Start it again with ./bluster start; what you made here is not lost.', 0);
+  }
+  if (!response.ok) throw await problemOf(response);
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}
+
+/** For SWR. */
+export const fetchJson = <T>(path: string): Promise<T> => request<T>('GET', path);
+
+/** Uploads one file with progress, 0 to 1. */
+export function upload<T>(path: string, file: File, onProgress: (part: number) => void, signal: AbortSignal): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const xhr = new XMLHttpRequest();
+    xhr.open('POST', path);
+    xhr.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
+    xhr.onload = () => {
+      const body = ((): unknown => {
+        try {
+          return JSON.parse(xhr.responseText);
+        } catch {
+          return null;
+        }
+      })();
+      if (xhr.status >= 200 && xhr.status < 300) resolve(body as T);
+      else
+        reject(
+          new RequestError(
+            (body as { message?: string } | null)?.message ?? `The upload failed with ${xhr.status}. Try again.`,
+            xhr.status,
+            body,
+          ),
+        );
+    };
+    xhr.onerror = () => reject(new RequestError('The upload was cut off. Is the server running? Try again.', 0));
+    xhr.onabort = () => reject(new RequestError('Cancelled.', 0));
+    signal.addEventListener('abort', () => xhr.abort());
+    const form = new FormData();
+    form.append('file', file, file.name);
+    xhr.send(form);
+  });
+}

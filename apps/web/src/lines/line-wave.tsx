@@ -1,0 +1,111 @@
+import { useEffect, useRef } from 'react';
+import { toMontageTime, toSongTime, type Line, type Mark, type Peaks, type SongPiece } from '@bluster/core';
+import { useTheme } from '../interface/theme.ts';
+import { themeColours } from './colours.ts';
+
+interface LineWaveProps {
+  readonly line: Line;
+  readonly pieces: readonly SongPiece[];
+  readonly peaks: Peaks | null;
+  readonly marks: readonly Mark[];
+  readonly chosen: readonly string[];
+  readonly width: number;
+  readonly height: number;
+  /** three bands under one another, or one outline */
+  readonly bands: boolean;
+}
+
+/** Where a time of a line lies, pixels from its left. */
+export function lineX(line: Line, time: number, width: number): number {
+  return ((time - line.from) / line.span) * width;
+}
+
+const BANDS = ['low', 'mid', 'high'] as const;
+
+function drawWave(
+  c: CanvasRenderingContext2D,
+  { line, pieces, peaks, width, height, bands }: LineWaveProps,
+  colour: (name: string) => string,
+): void {
+  if (!peaks) return;
+  const pixels = Math.ceil(lineX(line, line.to, width));
+  const rows = bands
+    ? BANDS.map((band) => ({ data: peaks[band], colour: colour(`wave-${band}`) }))
+    : [{ data: peaks.all, colour: colour('wave') }];
+  rows.forEach(({ data, colour: fill }, row) => {
+    const middle = (height * (row + 0.5)) / rows.length;
+    const tall = (height / rows.length) * 0.46;
+    c.fillStyle = fill;
+    c.globalAlpha = bands ? 0.72 : 1;
+    for (let x = 0; x < pixels; x += 2) {
+      const from = toSongTime(pieces, line.from + (x / width) * line.span);
+      const to = from + (2 / width) * line.span;
+      let top = 0;
+      for (let i = Math.floor(from * peaks.perSecond); i <= Math.min(data.length - 1, Math.floor(to * peaks.perSecond)); i++)
+        top = Math.max(top, data[i] ?? 0);
+      const h = Math.max(0.5, Math.min(1, bands ? top * 1.5 : top) * tall);
+      c.fillRect(x, middle - h, 1.3, 2 * h);
+    }
+  });
+  c.globalAlpha = 1;
+}
+
+function drawMarks(
+  c: CanvasRenderingContext2D,
+  { line, pieces, marks, chosen, width, height }: LineWaveProps,
+  colour: (name: string) => string,
+): void {
+  for (const mark of marks) {
+    const time = toMontageTime(pieces, mark.time);
+    if (time === null || time < line.from - 1e-6 || time > line.to + 1e-6) continue;
+    // What lies on the end of a line belongs to the next one; only the stroke of its bar is drawn here too.
+    if (time > line.to - 1e-3 && mark.kind !== 'bar') continue;
+    const x = Math.round(lineX(line, time, width)) + 0.5;
+    const picked = chosen.includes(mark.id);
+    if (mark.kind === 'drop') {
+      c.fillStyle = colour('coral');
+      c.beginPath();
+      c.moveTo(x - 6.5, 0);
+      c.lineTo(x + 6.5, 0);
+      c.lineTo(x, 9);
+      c.fill();
+      continue;
+    }
+    const tall = mark.kind === 'bar';
+    c.strokeStyle = picked ? colour('spruce') : tall ? colour('ink') : colour('beat');
+    c.lineWidth = picked ? 2.5 : tall ? 1.6 : 1;
+    c.beginPath();
+    c.moveTo(x, tall ? 0 : height * 0.16);
+    c.lineTo(x, tall ? height : height * 0.84);
+    c.stroke();
+  }
+}
+
+/** The sound of one line, with its beats and bars. */
+export function LineWave(props: LineWaveProps): React.JSX.Element {
+  const ref = useRef<HTMLCanvasElement>(null);
+  const { theme } = useTheme();
+  const { width, height } = props;
+  useEffect(() => {
+    const canvas = ref.current;
+    const c = canvas?.getContext('2d');
+    if (!canvas || !c || width <= 0) return;
+    const ratio = devicePixelRatio;
+    canvas.width = Math.round(width * ratio);
+    canvas.height = Math.round(height * ratio);
+    c.setTransform(ratio, 0, 0, ratio, 0, 0);
+    c.clearRect(0, 0, width, height);
+    const colour = themeColours();
+    drawWave(c, props, colour);
+    drawMarks(c, props, colour);
+  });
+  return (
+    <canvas
+      ref={ref}
+      data-theme-drawn={theme}
+      className="pointer-events-none absolute inset-x-0 top-0"
+      style={{ width, height }}
+      aria-hidden
+    />
+  );
+}

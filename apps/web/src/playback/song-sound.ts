@@ -1,0 +1,60 @@
+import { create } from 'zustand';
+import type { Peaks } from '@bluster/core';
+import { player } from './player.ts';
+import PeaksWorker from './peaks.worker.ts?worker';
+
+/** The decoded song, shared by all views. */
+interface SongSound {
+  readonly assetId: string | null;
+  readonly state: 'none' | 'loading' | 'ready' | 'failed';
+  readonly problem: string | null;
+  readonly buffer: AudioBuffer | null;
+  readonly peaks: Peaks | null;
+  load: (assetId: string) => Promise<void>;
+  clear: () => void;
+}
+
+function outline(buffer: AudioBuffer): Promise<Peaks> {
+  return new Promise((resolve, reject) => {
+    const worker = new PeaksWorker();
+    const channels = Array.from({ length: buffer.numberOfChannels }, (_, c) => buffer.getChannelData(c).slice());
+    worker.onmessage = (event: MessageEvent<Peaks>) => {
+      resolve(event.data);
+      worker.terminate();
+    };
+    worker.onerror = (event) => reject(new Error(event.message));
+    worker.postMessage(
+      { channels, rate: buffer.sampleRate },
+      channels.map((c) => c.buffer),
+    );
+  });
+}
+
+export const useSongSound = create<SongSound>((set, get) => ({
+  assetId: null,
+  state: 'none',
+  problem: null,
+  buffer: null,
+  peaks: null,
+  load: async (assetId) => {
+    if (get().assetId === assetId && get().state !== 'failed') return;
+    set({ assetId, state: 'loading', problem: null, buffer: null, peaks: null });
+    const still = (): boolean => get().assetId === assetId;
+    try {
+      const response = await fetch(`/api/assets/${assetId}/sound`);
+      if (!response.ok) throw new Error('The song is not ready yet.');
+      const buffer = await new OfflineAudioContext(2, 1, 44100).decodeAudioData(await response.arrayBuffer());
+      if (!still()) return;
+      player.setSong(buffer);
+      set({ buffer });
+      const peaks = await outline(buffer);
+      if (still()) set({ peaks, state: 'ready' });
+    } catch (error) {
+      if (still()) set({ state: 'failed', problem: `The song could not be loaded: ${(error as Error).message}` });
+    }
+  },
+  clear: () => {
+    player.setSong(null);
+    set({ assetId: null, state: 'none', problem: null, buffer: null, peaks: null });
+  },
+}));

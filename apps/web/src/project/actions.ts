@@ -1,0 +1,213 @@
+import { useNavigate } from 'react-router';
+import { BARS_A_LINE, arrangedLength, layLines, nearestMark, pegAtTime, toSongTime, type Montage, type TapKind } from '@bluster/core';
+import { player } from '../playback/player.ts';
+import { stepFrames } from '../screen/screen.tsx';
+import { useTheme } from '../interface/theme.ts';
+import { shuttle } from '../playback/shuttle.ts';
+import { montageNow, NOTHING, useEditor } from './editor.ts';
+
+/** Something that can be done by key, from the palette, or both. */
+export interface Action {
+  readonly id: string;
+  readonly title: string;
+  /** as react-hotkeys-hook writes it; the first is shown */
+  readonly keys?: string;
+  readonly shown?: string;
+  readonly group: 'Play' | 'Mark' | 'Pegs and shots' | 'Go' | 'Everything';
+  readonly run: (event?: KeyboardEvent) => void;
+}
+
+/** A live cut is meant for the mark that is near; farther away it is free. Seconds. */
+const PEG_REACH_LIVE_S = 0.15;
+const PEG_REACH_STILL_S = 0.04;
+
+/** Hangs a peg at the playhead, or takes away the one that is there. */
+export function togglePegAt(montage: Montage, time: number, playing: boolean): void {
+  const { run, select } = useEditor.getState();
+  if (!montage.song) return;
+  const songTime = toSongTime(montage.song.pieces, time);
+  const mark = nearestMark(montage, songTime, playing ? PEG_REACH_LIVE_S : PEG_REACH_STILL_S);
+  const onMark = mark && montage.pegs.find((p) => p.markId === mark.id);
+  const there = onMark ?? pegAtTime(montage, time);
+  if (there) run({ do: 'takePeg', id: there.id });
+  else if (run(mark ? { do: 'hangPeg', markId: mark.id } : { do: 'hangPeg', time: songTime }))
+    select({ pegId: montageNow().pegs.at(-1)?.id ?? null });
+}
+
+/** Loops the line of the score under the playhead, or stops looping. */
+export function toggleLoopLine(): void {
+  if (player.state.loop) {
+    player.setLoop(null);
+    return;
+  }
+  const montage = montageNow();
+  if (!montage.song) return;
+  const onSong = location.pathname.endsWith('/song');
+  const pieces = onSong ? [{ from: 0, to: montage.song.length }] : montage.song.pieces;
+  const now = player.time();
+  const line = layLines(montage, pieces, useEditor.getState().barsALine).find((l) => now >= l.from && now < l.to);
+  if (line) player.setLoop({ from: line.from, to: line.to });
+}
+
+/** Takes one tap, at the song time that was heard when the event happened. */
+export function takeTap(kind: TapKind, eventMs: number, lateness = 0): number | null {
+  if (!player.state.playing) return null;
+  const time = player.songTimeAt(eventMs) - lateness;
+  const { run } = useEditor.getState();
+  run({ do: 'takeTaps', taps: [{ time, kind }], how: 'add' });
+  return time;
+}
+
+function nudge(by: number): void {
+  const { selection, run } = useEditor.getState();
+  if (selection.markIds.length > 0) run({ do: 'moveMarks', ids: selection.markIds, by });
+}
+
+function removeChosen(): void {
+  const { selection, run, select } = useEditor.getState();
+  const montage = montageNow();
+  if (selection.pegId) run({ do: 'takePeg', id: selection.pegId });
+  else if (selection.markIds.length > 0) run({ do: 'deleteMarks', ids: selection.markIds });
+  else if (selection.slotStart) {
+    const shot = montage.shots.find((s) => s.startPeg === selection.slotStart);
+    if (shot) run({ do: 'takeShot', id: shot.id });
+  }
+  select({ ...NOTHING, slotStart: selection.slotStart });
+}
+
+function jumpPeg(direction: 1 | -1): void {
+  const montage = montageNow();
+  if (!montage.song) return;
+  const now = player.time();
+  const times = montage.marks
+    .filter((m) => m.kind === 'beat' || m.kind === 'bar')
+    .map((m) => m.time)
+    .sort((a, b) => a - b);
+  const here = location.pathname.endsWith('/song') ? now : toSongTime(montage.song.pieces, now);
+  const next = direction === 1 ? times.find((t) => t > here + 0.02) : times.findLast((t) => t < here - 0.02);
+  if (next !== undefined) player.seekSong(next);
+}
+
+/** Every action there is on the page that is open. */
+export function useActions(projectId: string, open: { palette: () => void; keys: () => void }): Action[] {
+  const navigate = useNavigate();
+  const { turn } = useTheme();
+  const editor = useEditor.getState;
+  const go = (step: string): void => void navigate(`/projects/${projectId}/${step}`);
+  const frame = (): number => {
+    const { num, den } = montageNow().shape.rate;
+    return den / num;
+  };
+  const setEdge = (edge: 'in' | 'out'): void => {
+    const { song } = montageNow();
+    if (!song || !location.pathname.endsWith('/song')) return;
+    const at = player.songTime();
+    const [first, last] = [song.pieces[0]!.from, song.pieces.at(-1)!.to];
+    editor().run({ do: 'setSongRange', pieces: [edge === 'in' ? { from: at, to: last } : { from: first, to: at }] });
+  };
+  const tap = (kind: TapKind) => (event?: KeyboardEvent) => {
+    if (event?.repeat || !location.pathname.endsWith('/song')) return;
+    dispatchEvent(new CustomEvent('bluster-tap', { detail: { kind, at: takeTap(kind, event?.timeStamp ?? performance.now()) } }));
+  };
+  return [
+    { id: 'play', title: 'Play or pause', keys: 'space', shown: 'Space', group: 'Play', run: () => player.toggle() },
+    { id: 'shuttle-on', title: 'Play on, faster with each press', keys: 'l', shown: 'L', group: 'Play', run: () => shuttle(1) },
+    { id: 'shuttle-stop', title: 'Stop', keys: 'k', shown: 'K', group: 'Play', run: () => shuttle(0) },
+    { id: 'shuttle-back', title: 'Run back, faster with each press', keys: 'j', shown: 'J', group: 'Play', run: () => shuttle(-1) },
+    { id: 'frame-back', title: 'One frame back', keys: 'comma,left', shown: ',', group: 'Play', run: () => stepFrames(montageNow(), -1) },
+    { id: 'frame-on', title: 'One frame on', keys: 'period,right', shown: '.', group: 'Play', run: () => stepFrames(montageNow(), 1) },
+    { id: 'beat-back', title: 'To the beat before', keys: 'shift+left', shown: 'Shift ←', group: 'Play', run: () => jumpPeg(-1) },
+    { id: 'beat-on', title: 'To the next beat', keys: 'shift+right', shown: 'Shift →', group: 'Play', run: () => jumpPeg(1) },
+    { id: 'start', title: 'To the start', keys: 'home', shown: 'Home', group: 'Play', run: () => player.seek(0) },
+    { id: 'end', title: 'To the end', keys: 'end', shown: 'End', group: 'Play', run: () => player.seek(player.state.length) },
+    { id: 'loop', title: 'Loop the line', keys: 'r', shown: 'R', group: 'Play', run: toggleLoopLine },
+    { id: 'clicks', title: 'Clicks on the marks', keys: 'c', shown: 'C', group: 'Play', run: () => player.setClicks(!player.state.clicks) },
+    { id: 'tap-beat', title: 'Tap a beat', keys: 't', shown: 'T', group: 'Mark', run: tap('beat') },
+    { id: 'tap-bar', title: 'Tap the first beat of a bar', keys: 'y', shown: 'Y', group: 'Mark', run: tap('bar') },
+    { id: 'tap-drop', title: 'Tap a drop', keys: 'u', shown: 'U', group: 'Mark', run: tap('drop') },
+    {
+      id: 'nudge-back',
+      title: 'Nudge the chosen marks 1 ms earlier',
+      keys: 'alt+left',
+      shown: 'Alt ←',
+      group: 'Mark',
+      run: () => nudge(-0.001),
+    },
+    {
+      id: 'nudge-on',
+      title: 'Nudge the chosen marks 1 ms later',
+      keys: 'alt+right',
+      shown: 'Alt →',
+      group: 'Mark',
+      run: () => nudge(0.001),
+    },
+    {
+      id: 'nudge-frame-back',
+      title: 'Nudge the chosen marks a frame earlier',
+      keys: 'alt+shift+left',
+      shown: 'Alt Shift ←',
+      group: 'Mark',
+      run: () => nudge(-frame()),
+    },
+    {
+      id: 'nudge-frame-on',
+      title: 'Nudge the chosen marks a frame later',
+      keys: 'alt+shift+right',
+      shown: 'Alt Shift →',
+      group: 'Mark',
+      run: () => nudge(frame()),
+    },
+    {
+      id: 'add-mark',
+      title: 'Add a beat at the playhead',
+      keys: 'm',
+      shown: 'M',
+      group: 'Mark',
+      run: () => void (montageNow().song && editor().run({ do: 'addMark', kind: 'beat', time: player.songTime() })),
+    },
+    { id: 'set-in', title: 'The song starts here', keys: 'i', shown: 'I', group: 'Mark', run: () => setEdge('in') },
+    { id: 'set-out', title: 'The song ends here', keys: 'o', shown: 'O', group: 'Mark', run: () => setEdge('out') },
+    {
+      id: 'peg',
+      title: 'Hang or take away a peg at the playhead',
+      keys: 'p',
+      shown: 'P',
+      group: 'Pegs and shots',
+      run: () => togglePegAt(montageNow(), player.time(), player.state.playing),
+    },
+    { id: 'remove', title: 'Remove what is chosen', keys: 'delete,backspace', shown: 'Del', group: 'Pegs and shots', run: removeChosen },
+    {
+      id: 'choose-none',
+      title: 'Choose nothing',
+      keys: 'escape',
+      shown: 'Esc',
+      group: 'Pegs and shots',
+      run: () => editor().select(NOTHING),
+    },
+    { id: 'undo', title: 'Undo', keys: 'mod+z', shown: 'Ctrl Z', group: 'Everything', run: () => editor().undo() },
+    { id: 'redo', title: 'Redo', keys: 'mod+shift+z,mod+y', shown: 'Ctrl Shift Z', group: 'Everything', run: () => editor().redo() },
+    { id: 'palette', title: 'Find an action', keys: 'mod+k', shown: 'Ctrl K', group: 'Everything', run: open.palette },
+    { id: 'keys', title: 'All keys', keys: 'shift+slash', shown: '?', group: 'Everything', run: open.keys },
+    { id: 'theme', title: 'Day or night theme', group: 'Everything', run: turn },
+    ...['song', 'footage', 'score', 'finish', 'export'].map((step, i): Action => ({
+      id: `go-${step}`,
+      title: `Go to ${step[0]!.toUpperCase()}${step.slice(1)}`,
+      keys: `alt+${i + 1}`,
+      shown: `Alt ${i + 1}`,
+      group: 'Go',
+      run: () => go(step),
+    })),
+    { id: 'projects', title: 'Go to all projects', group: 'Go', run: () => void navigate('/') },
+    ...BARS_A_LINE.map((bars): Action => ({
+      id: `bars-${bars}`,
+      title: `${bars} ${bars === 1 ? 'bar' : 'bars'} a line`,
+      group: 'Everything',
+      run: () => editor().setBarsALine(bars),
+    })),
+  ];
+}
+
+/** Length of the montage in seconds; 0 without a song. */
+export function montageLength(montage: Montage): number {
+  return montage.song ? arrangedLength(montage.song.pieces) : 0;
+}

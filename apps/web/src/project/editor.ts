@@ -1,0 +1,97 @@
+import { create } from 'zustand';
+import { toast } from 'sonner';
+import {
+  edit,
+  emptyMontage,
+  redo,
+  startHistory,
+  step,
+  undo,
+  type BarsALine,
+  type Command,
+  type History,
+  type Montage,
+} from '@bluster/core';
+
+/** How the document on the screen stands against the one on the server. */
+export type SaveState =
+  | { readonly is: 'saved'; readonly at: number }
+  | { readonly is: 'unsaved' }
+  | { readonly is: 'saving' }
+  | { readonly is: 'failed'; readonly problem: string }
+  | { readonly is: 'conflict'; readonly current: { revision: number; savedAt: number; document: Montage } };
+
+/** What is chosen on the screen; not part of the document. */
+export interface Selection {
+  readonly markIds: readonly string[];
+  readonly pegId: string | null;
+  /** the first peg of the chosen slot */
+  readonly slotStart: string | null;
+}
+
+export const NOTHING: Selection = { markIds: [], pegId: null, slotStart: null };
+
+interface Editor {
+  readonly projectId: string | null;
+  readonly history: History;
+  readonly revision: number;
+  readonly save: SaveState;
+  readonly selection: Selection;
+  readonly barsALine: BarsALine;
+  open: (projectId: string, montage: Montage, revision: number, savedAt: number) => void;
+  /** carries out a command; what cannot be done is said, and nothing changes */
+  run: (command: Command) => boolean;
+  /** several commands as one step that is undone at once */
+  runAll: (title: string, work: (montage: Montage) => Montage) => boolean;
+  undo: () => void;
+  redo: () => void;
+  select: (selection: Partial<Selection>) => void;
+  setSave: (save: SaveState, revision?: number) => void;
+  setBarsALine: (bars: BarsALine) => void;
+}
+
+/** The montage being edited, with its history. */
+export const useEditor = create<Editor>((set, get) => {
+  const take = (history: History): boolean => {
+    if (history === get().history) return true;
+    set((state) => ({ history, save: state.save.is === 'conflict' ? state.save : { is: 'unsaved' } }));
+    return true;
+  };
+  const attempt = (work: () => History): boolean => {
+    try {
+      return take(work());
+    } catch (problem) {
+      toast.error((problem as Error).message);
+      return false;
+    }
+  };
+  return {
+    projectId: null,
+    history: startHistory(emptyMontage()),
+    revision: 0,
+    save: { is: 'saved', at: 0 },
+    selection: NOTHING,
+    barsALine: 4,
+    open: (projectId, montage, revision, savedAt) =>
+      set({ projectId, history: startHistory(montage), revision, save: { is: 'saved', at: savedAt }, selection: NOTHING }),
+    run: (command) => attempt(() => edit(get().history, command)),
+    runAll: (title, work) => attempt(() => step(get().history, work(get().history.now), title)),
+    undo: () => {
+      const title = get().history.past.at(-1)?.title;
+      if (title) toast(`Undone: ${title}`, { duration: 1500, id: 'undo' });
+      take(undo(get().history));
+    },
+    redo: () => {
+      const title = get().history.future[0]?.title;
+      if (title) toast(`Done again: ${title}`, { duration: 1500, id: 'undo' });
+      take(redo(get().history));
+    },
+    select: (selection) => set((state) => ({ selection: { ...state.selection, ...selection } })),
+    setSave: (save, revision) => set(revision === undefined ? { save } : { save, revision }),
+    setBarsALine: (barsALine) => set({ barsALine }),
+  };
+});
+
+/** The document being edited. */
+export const useMontage = (): Montage => useEditor((state) => state.history.now);
+export const montageNow = (): Montage => useEditor.getState().history.now;

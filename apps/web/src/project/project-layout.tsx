@@ -1,0 +1,158 @@
+import { useEffect, useState } from 'react';
+import { Link, Outlet, useLocation, useParams } from 'react-router';
+import { useHotkeys } from 'react-hotkeys-hook';
+import useSWR from 'swr';
+import { mixPlan, pulse, songLevel, toMontageTime } from '@bluster/core';
+import { fetchJson } from '../api/request.ts';
+import { useAssets, useProject } from '../api/use-project.ts';
+import type { SavedMontage } from '../api/wire.ts';
+import { Brand } from '../interface/brand.tsx';
+import { Loupe } from '../loupe/loupe.tsx';
+import { player } from '../playback/player.ts';
+import { useSongSound } from '../playback/song-sound.ts';
+import { useActions, type Action } from './actions.ts';
+import { CommandPalette } from './command-palette.tsx';
+import { ConflictDialog } from './conflict-dialog.tsx';
+import { montageNow, useEditor } from './editor.ts';
+import { KeysDialog } from './keys-dialog.tsx';
+import { TopBar } from './top-bar.tsx';
+import { useAutosave } from './use-autosave.ts';
+
+function Hotkey({ action }: { action: Action }): null {
+  useHotkeys(
+    action.keys ?? '',
+    (event) => {
+      // Keys that a focused control uses itself are its own.
+      const target = event.target as HTMLElement;
+      if (
+        event.key === ' ' &&
+        target.closest('button, a, [role=radio], [role=menuitem], [role=slider], [role=tab]') &&
+        target !== document.body
+      )
+        (target as HTMLElement).blur();
+      if (event.key.startsWith('Arrow') && target.closest('[role=slider], [role=radiogroup], [role=tablist], [role=menu]')) return;
+      event.preventDefault();
+      action.run(event);
+    },
+    {
+      enabled: action.keys !== undefined,
+      enableOnFormTags: action.keys?.startsWith('mod+') ? ['input', 'textarea', 'select'] : false,
+      useKey: action.keys === 'shift+slash' ? false : false,
+    },
+    [action],
+  );
+  return null;
+}
+
+/** Loads a project, and holds what all its views share: the document, the song's sound, keys and saving. */
+export function ProjectLayout(): React.JSX.Element {
+  const { projectId = '' } = useParams();
+  const { project, error } = useProject(projectId);
+  const { data: saved, error: montageError } = useSWR<SavedMontage, Error>(
+    `/api/projects/${projectId}/montage`,
+    (path: string) => fetchJson<SavedMontage>(path),
+    {
+      revalidateOnFocus: false,
+      revalidateIfStale: false,
+      revalidateOnReconnect: false,
+      revalidateOnMount: true,
+    },
+  );
+  const opened = useEditor((state) => state.projectId);
+  useEffect(() => {
+    if (saved && opened !== projectId) useEditor.getState().open(projectId, saved.document, saved.revision, saved.savedAt);
+  }, [saved, projectId, opened]);
+  // A project that is left is loaded anew when it is opened again.
+  useEffect(
+    () => () => {
+      player.pause();
+      useEditor.setState({ projectId: null });
+      useSongSound.getState().clear();
+    },
+    [projectId],
+  );
+  const problem = error ?? montageError;
+  if (problem && !saved)
+    return (
+      <main className="grid h-full place-items-center">
+        <div className="max-w-md space-y-3 text-center">
+          <Brand />
+          <p role="alert">{problem.message}</p>
+          <Link className="text-spruce underline" to="/">
+            All projects
+          </Link>
+        </div>
+      </main>
+    );
+  if (!project || opened !== projectId)
+    return (
+      <main className="grid h-full grid-rows-[52px_1fr_118px]" aria-busy="true" aria-label="Loading the project">
+        <div className="border-b border-edge bg-paper" />
+        <div className="grid grid-cols-[452px_1fr]">
+          <div className="h-[254px] animate-pulse bg-cloth-2" />
+          <div className="space-y-6 p-6">
+            {[0, 1, 2, 3].map((i) => (
+              <div key={i} className="h-24 animate-pulse rounded bg-cloth-2" />
+            ))}
+          </div>
+        </div>
+        <div className="border-t border-edge bg-paper" />
+      </main>
+    );
+  return <OpenProject projectId={projectId} name={project.name} />;
+}
+
+function OpenProject({ projectId, name }: { projectId: string; name: string }): React.JSX.Element {
+  const [palette, setPalette] = useState(false);
+  const [keys, setKeys] = useState(false);
+  const actions = useActions(projectId, { palette: () => setPalette(true), keys: () => setKeys(true) });
+  const montage = useEditor((state) => state.history.now);
+  const { pathname } = useLocation();
+  const onSong = pathname.endsWith('/song');
+  const { assets } = useAssets(projectId);
+  const song = montage.song;
+  useAutosave();
+
+  const songReady = song && assets.get(song.assetId)?.state === 'ready';
+  const { load, clear } = useSongSound.getState();
+  useEffect(() => {
+    if (song && songReady) void load(song.assetId);
+    else if (!song) clear();
+  }, [song, songReady, load, clear]);
+
+  // In Song the whole file is heard, elsewhere the arranged song.
+  useEffect(() => {
+    player.setPieces(song ? (onSong ? [{ from: 0, to: song.length }] : song.pieces) : []);
+  }, [song, onSong]);
+  useEffect(() => {
+    player.onClicks(() => {
+      const now = montageNow();
+      const pieces = now.song ? (location.pathname.endsWith('/song') ? [{ from: 0, to: now.song.length }] : now.song.pieces) : [];
+      return pulse(now).flatMap((m) => {
+        const time = toMontageTime(pieces, m.time);
+        return time === null ? [] : [{ time, bar: m.kind === 'bar' }];
+      });
+    });
+    player.onClipSounds(() => (location.pathname.endsWith('/song') ? [] : mixPlan(montageNow()).clips));
+    player.onLevel((time) => (location.pathname.endsWith('/song') ? 1 : songLevel(mixPlan(montageNow()), time)));
+  }, []);
+
+  const withLoupe = onSong || pathname.endsWith('/score');
+  return (
+    <div className={`grid h-full ${withLoupe ? 'grid-rows-[52px_1fr_118px]' : 'grid-rows-[52px_1fr]'}`}>
+      {actions
+        .filter((a) => a.keys)
+        .map((action) => (
+          <Hotkey key={action.id} action={action} />
+        ))}
+      <TopBar projectId={projectId} name={name} onKeys={() => setKeys(true)} />
+      <div className="min-h-0">
+        <Outlet />
+      </div>
+      {withLoupe && <Loupe wholeSong={onSong} />}
+      <CommandPalette open={palette} onClose={() => setPalette(false)} actions={actions} />
+      <KeysDialog open={keys} onClose={() => setKeys(false)} actions={actions} />
+      <ConflictDialog />
+    </div>
+  );
+}

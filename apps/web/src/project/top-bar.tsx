@@ -1,0 +1,135 @@
+import { Redo2, Undo2 } from 'lucide-react';
+import { Link, NavLink } from 'react-router';
+import { pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
+import { useJobs } from '../api/use-project.ts';
+import { Brand } from '../interface/brand.tsx';
+import { Button } from '../interface/button.tsx';
+import { Key } from '../interface/key.tsx';
+import { useEditor, useMontage } from './editor.ts';
+import { montageLength } from './actions.ts';
+
+/** Beats a minute from the middle interval of the beats. */
+export function middleTempo(montage: Montage): number | null {
+  const beats = pulse(montage);
+  if (beats.length < 3) return null;
+  const gaps = beats
+    .slice(1)
+    .map((b, i) => b.time - beats[i]!.time)
+    .sort((a, b) => a - b);
+  return 60 / gaps[Math.floor(gaps.length / 2)]!;
+}
+
+const count = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
+
+function stepStates(montage: Montage): Record<string, string> {
+  const tempo = middleTempo(montage);
+  const clips = montage.footage.filter((f) => f.kind === 'clip').length;
+  const photos = montage.footage.length - clips;
+  const score = scoreOf(montage);
+  const filled = score.slots.filter((s) => s.placed).length;
+  const fits = montage.shots.filter((s) => s.framing === 'fit').length;
+  const sounding = montage.shots.filter((s) => s.sound > 0).length;
+  return {
+    song: montage.song ? `${shortClock(montageLength(montage))} · ${tempo ? `${tempo.toFixed(1)} bpm` : 'no beats yet'}` : 'choose one',
+    footage:
+      montage.footage.length > 0
+        ? [clips && count(clips, 'clip'), photos && count(photos, 'photo')].filter(Boolean).join(' · ')
+        : 'bring some in',
+    score: montage.pegs.length === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
+    finish: sounding > 0 ? `${count(sounding, 'clip sound')} on` : fits > 0 ? `${fits} with borders` : 'all in frame',
+  };
+}
+
+function SaveState(): React.JSX.Element {
+  const save = useEditor((state) => state.save);
+  if (save.is === 'failed')
+    return (
+      <span role="alert" className="max-w-60 truncate text-coral-text" title={save.problem}>
+        Not saved: {save.problem}
+      </span>
+    );
+  const text =
+    save.is === 'saved'
+      ? `Saved ${save.at ? new Date(save.at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit', hour12: false }) : ''}`
+      : save.is === 'conflict'
+        ? 'Two versions'
+        : 'Saving…';
+  return (
+    <span role="status" data-testid="save-state" className="figures text-[11.5px]">
+      {text}
+    </span>
+  );
+}
+
+/** The name, the five steps with their state, undo, and whether it is saved. */
+export function TopBar({ projectId, name, onKeys }: { projectId: string; name: string; onKeys: () => void }): React.JSX.Element {
+  const montage = useMontage();
+  const { past, future } = useEditor((state) => state.history);
+  const { undo, redo } = useEditor.getState();
+  const { jobs } = useJobs(projectId);
+  const lastExport = jobs.find((j) => j.kind === 'export');
+  const exportState = !lastExport
+    ? 'not yet'
+    : lastExport.state === 'running' || lastExport.state === 'queued'
+      ? `${Math.round(lastExport.progress * 100)} %`
+      : lastExport.state === 'done'
+        ? 'film ready'
+        : lastExport.state;
+  const states: Record<string, string> = { ...stepStates(montage), export: exportState };
+  const { width, height, rate } = montage.shape;
+  return (
+    <header className="flex min-w-0 items-center gap-6 border-b border-edge bg-paper px-[18px]">
+      <Link to="/" title="All projects" aria-label="All projects">
+        <Brand />
+      </Link>
+      <p className="min-w-0 shrink truncate font-semibold" title={name}>
+        {name}{' '}
+        <span className="font-normal text-soft">
+          · {width}×{height} · {rateLabel(rate)} fps
+        </span>
+      </p>
+      <nav className="flex gap-6 self-stretch" aria-label="Steps">
+        {['song', 'footage', 'score', 'finish', 'export'].map((step) => (
+          <NavLink
+            key={step}
+            to={`/projects/${projectId}/${step}`}
+            className={({ isActive }) =>
+              `flex flex-col justify-center border-b-[3px] pt-[3px] leading-[1.2] whitespace-nowrap ${isActive ? 'border-spruce [&>b]:text-spruce' : 'border-transparent hover:border-edge'}`
+            }
+          >
+            <b className="text-[13px] font-semibold capitalize">{step}</b>
+            <small className="text-[10.5px] text-soft">{states[step]}</small>
+          </NavLink>
+        ))}
+      </nav>
+      <div className="ml-auto flex items-center gap-1 text-soft">
+        <Button
+          look="quiet"
+          className="px-1.5"
+          disabled={past.length === 0}
+          onClick={undo}
+          hint={past.length > 0 ? `Undo: ${past.at(-1)!.title}` : 'Nothing to undo'}
+          hotkey="Ctrl Z"
+          aria-label="Undo"
+        >
+          <Undo2 size={15} />
+        </Button>
+        <Button
+          look="quiet"
+          className="px-1.5"
+          disabled={future.length === 0}
+          onClick={redo}
+          hint={future.length > 0 ? `Redo: ${future[0]!.title}` : 'Nothing to redo'}
+          hotkey="Ctrl Shift Z"
+          aria-label="Redo"
+        >
+          <Redo2 size={15} />
+        </Button>
+        <SaveState />
+        <button className="ml-2" onClick={onKeys} aria-label="All keys" title="All keys (?)">
+          <Key>?</Key>
+        </button>
+      </div>
+    </header>
+  );
+}

@@ -1,0 +1,68 @@
+import { useEffect } from 'react';
+import type { Montage } from '@bluster/core';
+import { request, RequestError } from '../api/request.ts';
+import type { SavedMontage } from '../api/wire.ts';
+import { useEditor } from './editor.ts';
+
+const QUIET_MS = 400;
+const RETRY_MS = 4000;
+
+async function saveNow(): Promise<void> {
+  const { projectId, history, revision, setSave } = useEditor.getState();
+  const document = history.now;
+  setSave({ is: 'saving' });
+  try {
+    const saved = await request<{ revision: number; savedAt: number }>('PUT', `/api/projects/${projectId}/montage`, { revision, document });
+    if (useEditor.getState().projectId !== projectId) return;
+    // What was edited while the save was under way is not saved yet.
+    const changed = useEditor.getState().history.now !== document;
+    setSave(changed ? { is: 'unsaved' } : { is: 'saved', at: saved.savedAt }, saved.revision);
+  } catch (error) {
+    if (error instanceof RequestError && error.status === 409)
+      setSave({ is: 'conflict', current: (error.body as { current: SavedMontage }).current });
+    else setSave({ is: 'failed', problem: (error as Error).message });
+  }
+}
+
+/** Saves the montage soon after each edit, tries again when that fails, and holds the page open while something is unsaved. */
+export function useAutosave(): void {
+  const save = useEditor((state) => state.save);
+  const document: Montage = useEditor((state) => state.history.now);
+  useEffect(() => {
+    if (save.is !== 'unsaved' && save.is !== 'failed') return;
+    const timer = setTimeout(() => void saveNow(), save.is === 'failed' ? RETRY_MS : QUIET_MS);
+    return () => clearTimeout(timer);
+  }, [save, document]);
+  useEffect(() => {
+    const hold = (event: BeforeUnloadEvent): void => {
+      const { is } = useEditor.getState().save;
+      if (is === 'unsaved' || is === 'failed' || is === 'conflict') event.preventDefault();
+    };
+    addEventListener('beforeunload', hold);
+    return () => removeEventListener('beforeunload', hold);
+  }, []);
+  // Another window may have saved: when this one is looked at again and has nothing unsaved, it takes the newer version.
+  useEffect(() => {
+    const look = async (): Promise<void> => {
+      const { projectId, save: now, revision, open } = useEditor.getState();
+      if (globalThis.document.visibilityState !== 'visible' || now.is !== 'saved' || !projectId) return;
+      const current = await request<SavedMontage>('GET', `/api/projects/${projectId}/montage`).catch(() => null);
+      const still = useEditor.getState();
+      if (
+        current &&
+        still.projectId === projectId &&
+        still.save.is === 'saved' &&
+        still.revision === revision &&
+        current.revision > revision
+      )
+        open(projectId, current.document, current.revision, current.savedAt);
+    };
+    const onLook = (): void => void look();
+    globalThis.document.addEventListener('visibilitychange', onLook);
+    addEventListener('focus', onLook);
+    return () => {
+      globalThis.document.removeEventListener('visibilitychange', onLook);
+      removeEventListener('focus', onLook);
+    };
+  }, []);
+}

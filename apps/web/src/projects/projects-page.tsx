@@ -1,0 +1,194 @@
+import { MoreHorizontal, Moon, Plus, Sun, Wind } from 'lucide-react';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import useSWR from 'swr';
+import { shortClock } from '@bluster/core';
+import { request } from '../api/request.ts';
+import type { Project, ProjectSummary } from '../api/wire.ts';
+import { Brand } from '../interface/brand.tsx';
+import { Button } from '../interface/button.tsx';
+import { Menu, MenuItem } from '../interface/menu.tsx';
+import { useTheme } from '../interface/theme.ts';
+import { NameDialog } from './name-dialog.tsx';
+
+type Naming = { readonly what: 'new' } | { readonly what: 'rename'; readonly project: ProjectSummary } | null;
+
+/** All projects: open, new, rename, duplicate, delete. */
+export function ProjectsPage(): React.JSX.Element {
+  const { data, error, mutate } = useSWR<ProjectSummary[], Error>('/api/projects');
+  const [naming, setNaming] = useState<Naming>(null);
+  const [opening, setOpening] = useState(false);
+  const navigate = useNavigate();
+  const { theme, turn } = useTheme();
+
+  const attempt = async (work: () => Promise<unknown>): Promise<void> => {
+    try {
+      await work();
+      await mutate();
+    } catch (problem) {
+      toast.error((problem as Error).message);
+    }
+  };
+  const remove = (project: ProjectSummary): Promise<void> =>
+    attempt(async () => {
+      await request('DELETE', `/api/projects/${project.id}`);
+      toast(`"${project.name}" was deleted`, {
+        duration: 12_000,
+        action: { label: 'Undo', onClick: () => void attempt(() => request('POST', `/api/projects/${project.id}/restore`)) },
+      });
+    });
+  const openDemo = (): Promise<void> =>
+    attempt(async () => {
+      setOpening(true);
+      const demo = await request<Project>('POST', '/api/projects/demo').finally(() => setOpening(false));
+      await navigate(`/projects/${demo.id}/score`);
+    });
+  const name = (text: string): Promise<void> =>
+    attempt(async () => {
+      if (naming?.what === 'rename') await request('PATCH', `/api/projects/${naming.project.id}`, { name: text });
+      else {
+        const project = await request<Project>('POST', '/api/projects', { name: text });
+        await navigate(`/projects/${project.id}/song`);
+      }
+      setNaming(null);
+    });
+
+  return (
+    <div className="flex h-full flex-col overflow-auto">
+      <header className="flex h-[52px] shrink-0 items-center gap-4 border-b border-edge bg-paper px-5">
+        <Brand />
+        <span className="text-soft">The music makes the cut.</span>
+        <span className="ml-auto flex gap-2">
+          <Button look="quiet" aria-label={theme === 'light' ? 'Night theme' : 'Day theme'} onClick={turn}>
+            {theme === 'light' ? <Moon size={15} /> : <Sun size={15} />}
+          </Button>
+          <Button onClick={() => void openDemo()} disabled={opening}>
+            {opening ? 'Opening…' : 'Open the demo'}
+          </Button>
+          <Button look="main" onClick={() => setNaming({ what: 'new' })}>
+            <Plus size={14} /> New project
+          </Button>
+        </span>
+      </header>
+      <main className="mx-auto w-full max-w-[1100px] p-8">
+        <h1 className="mb-5 text-xl font-semibold">Projects</h1>
+        {error && (
+          <p role="alert" className="rounded-lg border border-coral/50 bg-paper p-4 text-coral-text">
+            {error.message}{' '}
+            <button className="underline" onClick={() => void mutate()}>
+              Try again
+            </button>
+          </p>
+        )}
+        {!data && !error && (
+          <CardGrid>
+            {[0, 1, 2].map((i) => (
+              <div key={i} className="h-[236px] animate-pulse rounded-lg bg-cloth-2" />
+            ))}
+          </CardGrid>
+        )}
+        {data?.length === 0 && (
+          <div className="rounded-xl border border-dashed border-edge p-12 text-center">
+            <Wind className="mx-auto mb-3 text-spruce" size={30} />
+            <p className="text-base font-semibold">Nothing in the air yet</p>
+            <p className="mx-auto mt-1 max-w-md text-soft">
+              A project is one song and the footage you hang on it. Start with a song of your own, or look at the demo, a day of kites that
+              is nearly finished.
+            </p>
+            <p className="mt-5 flex justify-center gap-2">
+              <Button look="main" onClick={() => setNaming({ what: 'new' })}>
+                New project
+              </Button>
+              <Button onClick={() => void openDemo()}>Open the demo</Button>
+            </p>
+          </div>
+        )}
+        <CardGrid>
+          {data?.map((project) => (
+            <ProjectCard
+              key={project.id}
+              project={project}
+              onOpen={() => void navigate(`/projects/${project.id}/${project.slots > 0 ? 'score' : 'song'}`)}
+              onRename={() => setNaming({ what: 'rename', project })}
+              onDuplicate={() => void attempt(() => request('POST', `/api/projects/${project.id}/duplicate`))}
+              onDelete={() => void remove(project)}
+            />
+          ))}
+        </CardGrid>
+      </main>
+      {naming && (
+        <NameDialog
+          title={naming.what === 'new' ? 'New project' : 'Rename the project'}
+          initial={naming.what === 'rename' ? naming.project.name : ''}
+          onClose={() => setNaming(null)}
+          onName={(text) => void name(text)}
+        />
+      )}
+    </div>
+  );
+}
+
+function CardGrid({ children }: { children: React.ReactNode }): React.JSX.Element {
+  return <div className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-5">{children}</div>;
+}
+
+interface CardProps {
+  readonly project: ProjectSummary;
+  readonly onOpen: () => void;
+  readonly onRename: () => void;
+  readonly onDuplicate: () => void;
+  readonly onDelete: () => void;
+}
+
+function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete }: CardProps): React.JSX.Element {
+  const [pictureFails, setPictureFails] = useState(0);
+  const state =
+    project.length === 0
+      ? 'no song yet'
+      : project.slots === 0
+        ? shortClock(project.length)
+        : `${shortClock(project.length)} · ${project.filled} of ${project.slots} slots filled`;
+  return (
+    <article className="group overflow-hidden rounded-lg border border-edge bg-paper shadow-sm">
+      <button className="block w-full text-left" onClick={onOpen} aria-label={`Open ${project.name}`}>
+        <span className="block aspect-video overflow-hidden bg-cloth-2 p-1.5">
+          {project.coverAssetId && pictureFails < 8 ? (
+            <img
+              key={pictureFails}
+              src={`/api/assets/${project.coverAssetId}/thumb${pictureFails ? `?again=${pictureFails}` : ''}`}
+              alt=""
+              className="h-full w-full rounded-sm object-cover"
+              onError={() => setTimeout(() => setPictureFails((n) => n + 1), 1500)}
+            />
+          ) : (
+            <span className="grid h-full place-items-center text-soft">
+              <Wind size={26} aria-hidden />
+            </span>
+          )}
+        </span>
+      </button>
+      <div className="flex items-center gap-2 px-3 py-2.5">
+        <div className="min-w-0 flex-1">
+          <p className="truncate font-semibold" title={project.name}>
+            {project.name}
+          </p>
+          <p className="truncate text-[11.5px] text-soft">
+            {state} · {new Date(project.updatedAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
+          </p>
+        </div>
+        <Menu
+          trigger={
+            <Button look="quiet" aria-label={`More for ${project.name}`} className="px-1.5">
+              <MoreHorizontal size={16} />
+            </Button>
+          }
+        >
+          <MenuItem onSelect={onRename}>Rename…</MenuItem>
+          <MenuItem onSelect={onDuplicate}>Duplicate</MenuItem>
+          <MenuItem onSelect={onDelete}>Delete</MenuItem>
+        </Menu>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,105 @@
+import { useRef, useState } from 'react';
+import { toMontageTime, toSongTime, type Line, type Mark, type PlacedPeg } from '@bluster/core';
+import { lineX } from '../lines/line-wave.tsx';
+import { useEditor, useMontage } from '../project/editor.ts';
+import { PegShape } from './peg-shape.tsx';
+
+const NEAR_PX = 11;
+
+/** The washing line of one line of the score: pegs are hung on marks by a click, dragged to others, and chosen. */
+export function PegRow({ line, pegs, width }: { line: Line; pegs: readonly PlacedPeg[]; width: number }): React.JSX.Element {
+  const montage = useMontage();
+  const chosen = useEditor((state) => state.selection.pegId);
+  const [ghost, setGhost] = useState<{ x: number; mark: Mark | null } | null>(null);
+  const drag = useRef<{ id: string; fromX: number; moved: boolean } | null>(null);
+  const row = useRef<HTMLDivElement>(null);
+  const pieces = montage.song?.pieces ?? [];
+
+  const markNear = (x: number): { x: number; mark: Mark } | null => {
+    let best: { x: number; mark: Mark } | null = null;
+    for (const mark of montage.marks) {
+      const time = toMontageTime(pieces, mark.time);
+      if (time === null || time < line.from - 1e-6 || time >= line.to) continue;
+      const at = lineX(line, time, width);
+      if (Math.abs(at - x) < NEAR_PX && (!best || Math.abs(at - x) < Math.abs(best.x - x))) best = { x: at, mark };
+    }
+    return best;
+  };
+  const offset = (event: React.PointerEvent): number => event.clientX - row.current!.getBoundingClientRect().left;
+  const { run, select } = useEditor.getState();
+
+  const hover = (event: React.PointerEvent): void => {
+    if (drag.current) return;
+    setGhost(markNear(offset(event)));
+  };
+  const hang = (): void => {
+    if (ghost?.mark) run({ do: 'hangPeg', markId: ghost.mark.id });
+    setGhost(null);
+  };
+  const dragMove = (event: React.PointerEvent): void => {
+    const held = drag.current;
+    if (!held) return;
+    const x = offset(event);
+    held.moved ||= Math.abs(x - held.fromX) > 3;
+    if (held.moved) setGhost(markNear(x) ?? { x, mark: null });
+  };
+  const dragEnd = (): void => {
+    const held = drag.current;
+    drag.current = null;
+    if (held?.moved && ghost)
+      run({
+        do: 'movePeg',
+        id: held.id,
+        to: ghost.mark ? { markId: ghost.mark.id } : { time: toSongTime(pieces, line.from + (ghost.x / width) * line.span) },
+      });
+    setGhost(null);
+  };
+  return (
+    <div
+      ref={row}
+      className="absolute inset-x-0 h-[18px] cursor-pointer"
+      data-testid={`peg-row-${line.index}`}
+      onPointerMove={hover}
+      onPointerLeave={() => !drag.current && setGhost(null)}
+      onClick={hang}
+    >
+      <div
+        className="pointer-events-none absolute top-[5px] -left-1 border-t-[1.3px] border-ink"
+        style={{ width: lineX(line, line.to, width) + 8 }}
+      />
+      {ghost && (
+        <span className="pointer-events-none absolute -translate-x-1/2" style={{ left: ghost.x, top: 0 }}>
+          <PegShape ghost free={!ghost.mark} />
+        </span>
+      )}
+      {pegs.map((peg) => (
+        <button
+          key={peg.id}
+          type="button"
+          data-testid="peg"
+          className="absolute top-0 z-10 -translate-x-1/2 touch-none"
+          style={{ left: lineX(line, peg.time, width) }}
+          aria-pressed={chosen === peg.id}
+          aria-label={`Peg on ${peg.mark ? `a ${peg.mark.kind}` : 'no mark'} at frame ${peg.frame}`}
+          title={`${peg.mark ? `on a ${peg.mark.kind}` : 'free, on no mark'} · frame ${peg.frame} · drag to another mark, Del takes it away`}
+          onClick={(e) => {
+            e.stopPropagation();
+            select({ pegId: peg.id, markIds: peg.mark ? [peg.mark.id] : [], slotStart: null });
+          }}
+          onPointerDown={(e) => {
+            drag.current = { id: peg.id, fromX: offset(e), moved: false };
+            e.currentTarget.setPointerCapture(e.pointerId);
+          }}
+          onPointerMove={dragMove}
+          onPointerUp={dragEnd}
+          onPointerCancel={() => {
+            drag.current = null;
+            setGhost(null);
+          }}
+        >
+          <PegShape chosen={chosen === peg.id} free={!peg.mark} />
+        </button>
+      ))}
+    </div>
+  );
+}

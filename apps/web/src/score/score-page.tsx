@@ -1,0 +1,216 @@
+import { DndContext, DragOverlay, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { Tabs } from 'radix-ui';
+import { useEffect, useRef, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { BARS_A_LINE, layLines, scoreOf, wouldMiss, type BarsALine, type PegRule } from '@bluster/core';
+import { useAssets } from '../api/use-project.ts';
+import { StripTiles } from '../footage/strip-tiles.tsx';
+import { useSize } from '../interface/use-size.ts';
+import { usePlayhead } from '../playback/use-player.ts';
+import { player } from '../playback/player.ts';
+import { useSongSound } from '../playback/song-sound.ts';
+import { toggleLoopLine } from '../project/actions.ts';
+import { useEditor, useMontage } from '../project/editor.ts';
+import { Screen, Transport } from '../screen/screen.tsx';
+import { FillButton } from './fill-button.tsx';
+import { ReportPanel } from './report-panel.tsx';
+import { SCORE_LINE_HEIGHT, ScoreLine } from './score-line.tsx';
+import { Shelf } from './shelf.tsx';
+import { ShotPanel } from './shot-panel.tsx';
+
+const LEFT = 34;
+
+/** The heart: the song in lines of bars, the shots hanging from it. */
+export function ScorePage(): React.JSX.Element {
+  const { projectId = '' } = useParams();
+  const montage = useMontage();
+  const { assets } = useAssets(projectId);
+  const [dragged, setDragged] = useState<string | null>(null);
+  const [tab, setTab] = useState('shelf');
+  const slotStart = useEditor((state) => state.selection.slotStart);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  useEffect(() => {
+    if (slotStart && scoreOf(useEditor.getState().history.now).slots.some((s) => s.start.id === slotStart && s.placed)) setTab('shot');
+  }, [slotStart]);
+
+  const drop = ({ active, over }: DragEndEvent): void => {
+    setDragged(null);
+    const assetId = (active.data.current as { assetId?: string } | undefined)?.assetId;
+    const startPeg = (over?.data.current as { startPeg?: string } | undefined)?.startPeg;
+    const slot = scoreOf(montage).slots.find((s) => s.start.id === startPeg);
+    if (!assetId || !slot) return;
+    const missing = wouldMiss(montage, slot, assetId);
+    const { run, select } = useEditor.getState();
+    if (!run({ do: 'hangShot', startPeg: slot.start.id, assetId })) return;
+    select({ slotStart: slot.start.id, pegId: null });
+    if (missing > 0) toast.warning(`The clip is too short for this slot: ${missing.toFixed(2)} s are missing even at half speed.`);
+  };
+  const over = assets.get(dragged ?? '');
+
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragStart={(e) => setDragged((e.active.data.current as { assetId: string }).assetId)}
+      onDragEnd={drop}
+      onDragCancel={() => setDragged(null)}
+    >
+      <main className="grid h-full min-h-0 grid-cols-[452px_1fr]">
+        <section className="flex min-h-0 flex-col border-r border-edge">
+          <Screen projectId={projectId} />
+          <Transport onLoopLine={toggleLoopLine} />
+          <Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-1 flex-col">
+            <Tabs.List className="flex gap-4 px-3.5 pt-2 pb-1" aria-label="Beside the score">
+              {[
+                ['shelf', 'Shelf'],
+                ['shot', 'Shot'],
+                ['report', 'Report'],
+              ].map(([value, text]) => (
+                <Tabs.Trigger
+                  key={value}
+                  value={value!}
+                  className="border-b-2 border-transparent pb-0.5 text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink"
+                >
+                  {text}
+                </Tabs.Trigger>
+              ))}
+              <span className="ml-auto text-[11.5px] text-soft">story order</span>
+            </Tabs.List>
+            <Tabs.Content value="shelf" className="min-h-0 flex-1 overflow-y-auto">
+              <Shelf assets={assets} />
+            </Tabs.Content>
+            <Tabs.Content value="shot" className="min-h-0 flex-1 overflow-y-auto">
+              <ShotPanel />
+            </Tabs.Content>
+            <Tabs.Content value="report" className="min-h-0 flex-1 overflow-y-auto">
+              <ReportPanel />
+            </Tabs.Content>
+          </Tabs.Root>
+        </section>
+        <section className="flex min-h-0 min-w-0 flex-col" aria-label="Score">
+          {montage.song ? (
+            <>
+              <Tools />
+              <ScoreLines projectId={projectId} />
+            </>
+          ) : (
+            <div className="grid flex-1 place-items-center">
+              <p className="text-center text-soft">
+                The score is written from a song.{' '}
+                <Link className="text-spruce underline" to="../song" relative="path">
+                  Choose one first
+                </Link>
+                .
+              </p>
+            </div>
+          )}
+        </section>
+      </main>
+      <DragOverlay dropAnimation={null}>
+        {over && (
+          <div className="bg-print p-[3px] shadow-lg">
+            <StripTiles asset={over} width={100} height={54} times={[0.8]} />
+          </div>
+        )}
+      </DragOverlay>
+    </DndContext>
+  );
+}
+
+const RULES: readonly (readonly [string, PegRule])[] = [
+  ['every beat', { unit: 'beat', every: 1 }],
+  ['2 beats', { unit: 'beat', every: 2 }],
+  ['bars', { unit: 'bar', every: 1 }],
+  ['2 bars', { unit: 'bar', every: 2 }],
+  ['4 bars', { unit: 'bar', every: 4 }],
+];
+
+function Tools(): React.JSX.Element {
+  const montage = useMontage();
+  const { run, setBarsALine } = useEditor.getState();
+  const barsALine = useEditor((state) => state.barsALine);
+  const on = (rule: PegRule): boolean => montage.pegRule?.unit === rule.unit && montage.pegRule.every === rule.every;
+  return (
+    <div className="flex h-[46px] shrink-0 items-center gap-2 px-5">
+      <span className="text-soft">Pegs:</span>
+      {RULES.map(([text, rule]) => (
+        <button
+          key={text}
+          type="button"
+          aria-pressed={on(rule)}
+          onClick={() => run({ do: 'hangByRule', rule })}
+          className={`rounded-full border px-2.5 py-0.5 text-[12px] ${on(rule) ? 'border-spruce bg-spruce text-on-spruce' : 'border-edge bg-paper hover:bg-cloth-2'}`}
+        >
+          {text}
+        </button>
+      ))}
+      <label className="ml-auto flex items-center gap-1 text-soft">
+        <span className="sr-only">Bars a line</span>
+        <select
+          value={barsALine}
+          onChange={(e) => setBarsALine(Number(e.target.value) as BarsALine)}
+          className="rounded border border-transparent bg-transparent py-0.5 hover:border-edge"
+        >
+          {BARS_A_LINE.map((n) => (
+            <option key={n} value={n}>
+              {n} {n === 1 ? 'bar' : 'bars'} a line
+            </option>
+          ))}
+        </select>
+      </label>
+      <FillButton />
+    </div>
+  );
+}
+
+function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
+  const montage = useMontage();
+  const { assets } = useAssets(projectId);
+  const { peaks, problem, state } = useSongSound();
+  const barsALine = useEditor((s) => s.barsALine);
+  const [hold, { width }] = useSize<HTMLDivElement>();
+  const scroller = useRef<HTMLDivElement>(null);
+  const lines = layLines(montage, montage.song!.pieces, barsALine);
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => SCORE_LINE_HEIGHT,
+    overscan: 2,
+  });
+  const inner = Math.max(0, width - LEFT - 22);
+  // While it plays the line that is heard stays in sight.
+  const shown = useRef(-1);
+  usePlayhead((time) => {
+    const index = lines.findIndex((l) => time >= l.from && time < l.to);
+    if (index !== shown.current && player.state.playing && index >= 0) rows.scrollToIndex(index, { align: 'auto' });
+    shown.current = index;
+  });
+  return (
+    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" data-testid="score">
+      {problem && (
+        <p role="alert" className="mx-5 mb-2 rounded border border-coral/50 bg-paper p-2 text-coral-text">
+          {problem}
+        </p>
+      )}
+      {montage.marks.length === 0 && state === 'ready' && (
+        <p className="mx-5 mb-2 rounded border border-gold/60 bg-paper p-2 text-gold-text">
+          The song has no marks yet, so there is nothing to hang pegs on. Let the beats be detected under{' '}
+          <Link className="underline" to="../song" relative="path">
+            Song
+          </Link>
+          , or tap them there.
+        </p>
+      )}
+      <div ref={hold} className="relative" style={{ height: rows.getTotalSize() }}>
+        {inner > 0 &&
+          rows.getVirtualItems().map((row) => (
+            <div key={row.key} className="absolute" style={{ top: row.start, left: LEFT, width: inner }}>
+              <ScoreLine line={lines[row.index]!} peaks={peaks} width={inner} assets={assets} />
+            </div>
+          ))}
+      </div>
+    </div>
+  );
+}

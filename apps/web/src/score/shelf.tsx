@@ -1,0 +1,48 @@
+import { useDraggable } from '@dnd-kit/core';
+import { clipLength, type FootageItem } from '@bluster/core';
+import type { Asset } from '../api/wire.ts';
+import { StripTiles } from '../footage/strip-tiles.tsx';
+import { useMontage } from '../project/editor.ts';
+
+/** The footage in story order, to be dragged onto slots. */
+export function Shelf({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element {
+  const { footage, shots } = useMontage();
+  const used = new Set(shots.map((s) => s.assetId));
+  if (footage.length === 0)
+    return <p className="p-6 text-center text-soft">The shelf is empty. Bring clips and photos in under Footage.</p>;
+  return (
+    <div className="grid grid-cols-4 gap-x-2 gap-y-2.5 px-3.5 py-1.5">
+      {footage.map((item) => (
+        <ShelfCard key={item.assetId} item={item} asset={assets.get(item.assetId)} used={used.has(item.assetId)} />
+      ))}
+    </div>
+  );
+}
+
+function ShelfCard({ item, asset, used }: { item: FootageItem; asset: Asset | undefined; used: boolean }): React.JSX.Element {
+  const { attributes, listeners, setNodeRef, isDragging } = useDraggable({ id: `shelf-${item.assetId}`, data: { assetId: item.assetId } });
+  const length = clipLength(item);
+  return (
+    <button
+      ref={setNodeRef}
+      {...attributes}
+      {...listeners}
+      data-testid="shelf-card"
+      className={`min-w-0 cursor-grab touch-none text-left ${isDragging ? 'opacity-40' : ''}`}
+      aria-label={`${item.name}, drag onto a slot`}
+    >
+      <span className="relative block overflow-hidden rounded-[3px]">
+        <StripTiles asset={asset} width={100} height={54} times={[item.in + Math.min(0.8, (item.out - item.in) / 3)]} />
+        {item.kind === 'clip' && (
+          <span
+            className="absolute bottom-0 h-[5px] bg-gold"
+            style={{ left: `${(item.in / length) * 100}%`, width: `${((item.out - item.in) / length) * 100}%` }}
+          />
+        )}
+      </span>
+      <span className={`block truncate text-[10.5px] ${used ? 'text-soft' : 'text-ink'}`}>
+        {item.name.replace(/\.\w+$/, '')} · {item.kind === 'photo' ? 'photo' : `${length.toFixed(1)} s`}
+      </span>
+    </button>
+  );
+}

@@ -1,0 +1,91 @@
+import { ALL_FORMATS, Input, UrlSource, VideoSampleSink, type VideoSample } from 'mediabunny';
+
+/** How many decoded frames are held ready. */
+const AHEAD = 6;
+
+/** Opens a clip's proxy for decoding; the same one for all that want it. */
+export class ClipFile {
+  private readonly sink: Promise<VideoSampleSink>;
+
+  constructor(
+    readonly assetId: string,
+    /** frames a second of the proxy, which counts as the clip does */
+    readonly fps: number,
+  ) {
+    this.sink = this.open();
+    this.sink.catch(() => undefined);
+  }
+
+  private async open(): Promise<VideoSampleSink> {
+    const url = new URL(`/api/assets/${this.assetId}/proxy`, self.location.origin);
+    const input = new Input({ source: new UrlSource(url), formats: ALL_FORMATS });
+    const track = await input.getPrimaryVideoTrack();
+    if (!track) throw new Error('no picture in the proxy');
+    return new VideoSampleSink(track);
+  }
+
+  /** The very frame with a number, decoded on its own. */
+  async frame(number: number): Promise<VideoSample | null> {
+    return (await this.sink).getSample((number + 0.5) / this.fps);
+  }
+
+  /** Frames from a number on, decoded ahead. */
+  stream(from: number): FrameStream {
+    return new FrameStream(this.sink, this.fps, from);
+  }
+}
+
+/** Frames one after the other, a few of them decoded before they are asked for. */
+export class FrameStream {
+  private readonly queue: { number: number; sample: VideoSample }[] = [];
+  private iterator: AsyncGenerator<VideoSample, void, unknown> | null = null;
+  private filling = false;
+  private ended = false;
+  private closed = false;
+
+  constructor(
+    private readonly sink: Promise<VideoSampleSink>,
+    private readonly fps: number,
+    private readonly from: number,
+  ) {
+    void this.fill();
+  }
+
+  private async fill(): Promise<void> {
+    if (this.filling || this.ended || this.closed) return;
+    this.filling = true;
+    try {
+      this.iterator ??= (await this.sink).samples(Math.max(0, (this.from + 0.25) / this.fps));
+      while (!this.closed && this.queue.length < AHEAD) {
+        const { value, done } = await this.iterator.next();
+        if (done || !value) {
+          this.ended = true;
+          break;
+        }
+        if (this.closed) value.close();
+        else this.queue.push({ number: Math.round(value.timestamp * this.fps), sample: value });
+      }
+    } catch {
+      this.ended = true;
+    } finally {
+      this.filling = false;
+    }
+  }
+
+  /** The frame with a number, or null while it is not decoded; frames before it are let go. The last one stays. */
+  at(number: number): VideoSample | null {
+    while (this.queue.length > 1 && this.queue[1]!.number <= number) this.queue.shift()!.sample.close();
+    void this.fill();
+    const first = this.queue[0];
+    if (!first) return null;
+    if (first.number === number) return first.sample;
+    return this.ended && this.queue.length === 1 && first.number < number ? first.sample : null;
+  }
+
+  close(): void {
+    this.closed = true;
+    for (const { sample } of this.queue) sample.close();
+    this.queue.length = 0;
+    void this.iterator?.return(undefined);
+  }
+}

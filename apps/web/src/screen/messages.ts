@@ -1,0 +1,22 @@
+import type { Montage } from '@bluster/core';
+
+/** What the page tells the picture worker. Page times are milliseconds since the time origin of the clock both share. */
+export type ToPicture =
+  | { readonly do: 'canvas'; readonly canvas: OffscreenCanvas }
+  | { readonly do: 'montage'; readonly montage: Montage }
+  /** assets whose proxies are ready */
+  | { readonly do: 'assets'; readonly ready: readonly string[] }
+  | { readonly do: 'clock'; readonly playing: boolean; readonly position: number; readonly atMs: number }
+  | { readonly do: 'measure' };
+
+/** How playback went since it was last asked, for the benchmark. */
+export interface PictureMeasure {
+  readonly due: number;
+  readonly missed: number;
+  /** how late each cut's first frame was painted, in frames of the montage */
+  readonly cutsLate: readonly number[];
+}
+
+export type FromPicture =
+  | { readonly say: 'painted'; readonly frame: number; readonly whole: boolean }
+  | { readonly say: 'measure'; readonly measure: PictureMeasure };

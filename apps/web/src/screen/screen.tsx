@@ -1,0 +1,146 @@
+import { Pause, Play, Repeat, SkipBack, StepBack, StepForward } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { barAndBeat, clock, frameAt, toSongTime, type Montage } from '@bluster/core';
+import { useAssets } from '../api/use-project.ts';
+import { Button } from '../interface/button.tsx';
+import { player } from '../playback/player.ts';
+import { usePlayer, usePlayhead } from '../playback/use-player.ts';
+import { useMontage } from '../project/editor.ts';
+import type { FromPicture, ToPicture } from './messages.ts';
+import PictureWorker from './picture.worker.ts?worker';
+
+/** How often the worker's clock is set by the audio clock while it plays. */
+const CLOCK_MS = 200;
+
+function usePictureWorker(projectId: string, montage: Montage): (canvas: HTMLCanvasElement | null) => void {
+  const worker = useRef<Worker | null>(null);
+  const { assets } = useAssets(projectId);
+  const readyIds = [...assets.values()].filter((a) => a.state === 'ready').map((a) => a.id);
+  const ready = readyIds.join(' ');
+  const tell = (message: ToPicture, transfer: Transferable[] = []): void => worker.current?.postMessage(message, transfer);
+
+  useEffect(() => tell({ do: 'montage', montage }), [montage]);
+  useEffect(() => tell({ do: 'assets', ready: ready ? ready.split(' ') : [] }), [ready]);
+  useEffect(() => {
+    const setClock = (): void => {
+      const { playing, position, pageMs } = player.clock();
+      tell({ do: 'clock', playing, position, atMs: performance.timeOrigin + pageMs });
+    };
+    setClock();
+    const stop = player.subscribe(setClock);
+    const timer = setInterval(() => player.state.playing && setClock(), CLOCK_MS);
+    return () => {
+      stop();
+      clearInterval(timer);
+    };
+  }, []);
+
+  return (canvas) => {
+    if (!canvas || canvas.dataset['given']) return;
+    canvas.dataset['given'] = 'yes';
+    const own = new PictureWorker();
+    worker.current = own;
+    own.onmessage = (event: MessageEvent<FromPicture>) => {
+      if (event.data.say === 'painted') canvas.dataset['frame'] = String(event.data.frame);
+      else canvas.dispatchEvent(new CustomEvent('measure', { detail: event.data.measure }));
+    };
+    canvas.addEventListener('ask-measure', () => own.postMessage({ do: 'measure' } satisfies ToPicture));
+    const offscreen = canvas.transferControlToOffscreen();
+    tell({ do: 'canvas', canvas: offscreen }, [offscreen]);
+    tell({ do: 'montage', montage });
+    tell({ do: 'assets', ready: readyIds });
+    const { playing, position, pageMs } = player.clock();
+    tell({ do: 'clock', playing, position, atMs: performance.timeOrigin + pageMs });
+  };
+}
+
+/** The montage's picture, in step with what is heard. */
+export function Screen({ projectId }: { projectId: string }): React.JSX.Element {
+  const montage = useMontage();
+  const give = usePictureWorker(projectId, montage);
+  const { width, height } = montage.shape;
+  return (
+    <div className="relative grid h-[254px] shrink-0 place-items-center overflow-hidden bg-night">
+      <canvas
+        ref={give}
+        data-testid="screen"
+        aria-label="The montage's picture"
+        className="max-h-full max-w-full object-contain"
+        style={{ aspectRatio: `${width} / ${height}`, height: '100%' }}
+      />
+      {!montage.song && <p className="absolute px-6 text-center text-white/80">The montage appears here once there is a song.</p>}
+      {montage.song && montage.shots.length === 0 && (
+        <p className="absolute px-6 text-center text-white/80">Nothing hangs yet. Choose where to cut, then fill the slots.</p>
+      )}
+    </div>
+  );
+}
+
+/** Play, step, and where it is: time, bar, beat and frame. */
+export function Transport({ onLoopLine }: { onLoopLine: () => void }): React.JSX.Element {
+  const montage = useMontage();
+  const { playing, loop } = usePlayer();
+  const [time, setTime] = useState(0);
+  usePlayhead(setTime);
+  const place = montage.song ? barAndBeat(montage, toSongTime(montage.song.pieces, time)) : null;
+  return (
+    <div className="flex h-[46px] shrink-0 items-center gap-2 border-b border-edge px-3.5">
+      <button
+        className="grid size-[30px] place-items-center rounded-full bg-ink text-cloth disabled:opacity-40"
+        disabled={!montage.song}
+        onClick={() => player.toggle()}
+        aria-label={playing ? 'Pause' : 'Play'}
+        title={`${playing ? 'Pause' : 'Play'} (Space)`}
+      >
+        {playing ? <Pause size={13} fill="currentColor" /> : <Play size={13} fill="currentColor" className="ml-0.5" />}
+      </button>
+      <Button
+        look="quiet"
+        className="px-1"
+        hint="Back to the start"
+        hotkey="Home"
+        aria-label="Back to the start"
+        onClick={() => player.seek(0)}
+      >
+        <SkipBack size={14} />
+      </Button>
+      <Button
+        look="quiet"
+        className="px-1"
+        hint="One frame back"
+        hotkey=","
+        aria-label="One frame back"
+        onClick={() => stepFrames(montage, -1)}
+      >
+        <StepBack size={14} />
+      </Button>
+      <Button look="quiet" className="px-1" hint="One frame on" hotkey="." aria-label="One frame on" onClick={() => stepFrames(montage, 1)}>
+        <StepForward size={14} />
+      </Button>
+      <b className="figures text-[13px]" data-testid="time">
+        {clock(time)}
+      </b>
+      <span className="figures truncate text-[11.5px] text-soft" data-testid="place">
+        {place ? `bar ${place.bar} · beat ${place.beat} · ` : ''}frame {frameAt(time, montage.shape.rate)}
+      </span>
+      <Button
+        look="quiet"
+        on={loop !== null}
+        className="ml-auto"
+        hint="Play the line under the playhead round and round"
+        hotkey="R"
+        onClick={onLoopLine}
+      >
+        <Repeat size={13} /> Line
+      </Button>
+    </div>
+  );
+}
+
+/** Moves the playhead by whole frames. */
+export function stepFrames(montage: Montage, frames: number): void {
+  player.pause();
+  const { num, den } = montage.shape.rate;
+  const now = frameAt(player.time(), montage.shape.rate);
+  player.seek(((now + frames + 0.001) * den) / num);
+}

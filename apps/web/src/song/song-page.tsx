@@ -1,0 +1,183 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { Music } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { useParams } from 'react-router';
+import { layLines, scoreOf } from '@bluster/core';
+import { useAssets, useJobs } from '../api/use-project.ts';
+import type { Asset } from '../api/wire.ts';
+import { Button } from '../interface/button.tsx';
+import { Dialog } from '../interface/dialog.tsx';
+import { Progress } from '../interface/progress.tsx';
+import { useSize } from '../interface/use-size.ts';
+import { useSongSound } from '../playback/song-sound.ts';
+import { toggleLoopLine } from '../project/actions.ts';
+import { useEditor, useMontage } from '../project/editor.ts';
+import { Transport } from '../screen/screen.tsx';
+import { useDetection } from './detection.ts';
+import { SONG_LINE_HEIGHT, SongLine } from './song-line.tsx';
+import { SongOverview } from './song-overview.tsx';
+import { SongPanel } from './song-panel.tsx';
+import { useSongUpload } from './use-song-upload.ts';
+
+const LEFT = 48;
+
+/** Choose the song, and mark it. */
+export function SongPage(): React.JSX.Element {
+  const { projectId = '' } = useParams();
+  const montage = useMontage();
+  const { assets, loaded } = useAssets(projectId);
+  const sound = useSongSound();
+  const [incoming, setIncoming] = useState<Asset | null>(null);
+  const [replacing, setReplacing] = useState<File | null>(null);
+  const upload = useSongUpload(projectId, setIncoming);
+  const { jobs } = useJobs(projectId);
+  const song = montage.song;
+
+  // The song becomes the montage's once it is decoded; then the beats are looked for.
+  const arrived = incoming && assets.get(incoming.id);
+  useEffect(() => {
+    if (!arrived || arrived.state === 'working') return;
+    setIncoming(null);
+    if (arrived.state === 'failed') return;
+    if (useEditor.getState().run({ do: 'setSong', assetId: arrived.id, name: arrived.name, length: arrived.info.length ?? 0 }))
+      void useDetection.getState().start(arrived.id);
+  }, [arrived]);
+
+  const startUpload = upload.start;
+  const onDrop = useCallback(
+    (files: readonly File[]) => {
+      const file = files[0];
+      if (!file) return;
+      if (song && (montage.marks.length > 0 || montage.shots.length > 0)) setReplacing(file);
+      else startUpload(file);
+    },
+    [song, montage, startUpload],
+  );
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, multiple: false, noClick: true, noKeyboard: true });
+  const job = jobs.find((j) => j.payload.assetId === incoming?.id);
+  const busy = upload.now
+    ? { text: `Bringing in ${upload.now.name}`, part: upload.now.part }
+    : incoming
+      ? { text: `Decoding ${incoming.name}`, part: job?.progress ?? 0 }
+      : null;
+  const failed =
+    upload.problem ??
+    (arrived?.state === 'failed' ? arrived.problem : null) ??
+    (song && assets.get(song.assetId)?.state === 'failed' ? assets.get(song.assetId)!.problem : null) ??
+    sound.problem;
+
+  return (
+    <main {...getRootProps()} className="relative flex h-full min-h-0 flex-col">
+      <input {...getInputProps()} aria-label="Song file" data-testid="song-input" />
+      {isDragActive && (
+        <div className="absolute inset-2 z-30 grid place-items-center rounded-xl border-2 border-dashed border-spruce bg-paper/90 text-base font-semibold">
+          Drop the song here
+        </div>
+      )}
+      {(busy ?? failed) && (
+        <div className="flex items-center gap-3 border-b border-edge bg-paper px-5 py-2" aria-live="polite">
+          {busy ? (
+            <>
+              <span className="shrink-0">{busy.text}…</span>
+              <Progress part={busy.part} label={busy.text} />
+              {upload.now && <Button onClick={upload.cancel}>Cancel</Button>}
+            </>
+          ) : (
+            <>
+              <span role="alert" className="text-coral-text">
+                {failed}
+              </span>
+              <Button onClick={open}>Choose another file</Button>
+            </>
+          )}
+        </div>
+      )}
+      {song ? (
+        <>
+          <SongOverview peaks={sound.peaks} />
+          <div className="flex min-h-0 flex-1">
+            <div className="flex min-w-0 flex-1 flex-col">
+              <div className="flex items-center pr-3">
+                <div className="flex-1">
+                  <Transport onLoopLine={toggleLoopLine} />
+                </div>
+                <Button onClick={open} hint="Takes the place of this song; its marks go with it">
+                  Another song…
+                </Button>
+              </div>
+              <SongLines />
+            </div>
+            <SongPanel />
+          </div>
+        </>
+      ) : (
+        loaded &&
+        !busy && (
+          <div className="grid flex-1 place-items-center p-8">
+            <div className="max-w-md rounded-xl border border-dashed border-edge p-12 text-center">
+              <Music className="mx-auto mb-3 text-spruce" size={28} />
+              <p className="text-base font-semibold">Drop a song here</p>
+              <p className="mt-1 text-soft">
+                WAV, MP3, FLAC, OGG or M4A. Its beats and bars are found while you look at it; then you check them, or tap your own.
+              </p>
+              <p className="mt-5">
+                <Button look="main" onClick={open}>
+                  Choose a song
+                </Button>
+              </p>
+            </div>
+          </div>
+        )
+      )}
+      {replacing && (
+        <Dialog open onClose={() => setReplacing(null)} title="Take another song?">
+          <p className="text-soft">
+            The marks, pegs and {scoreOf(montage).slots.filter((s) => s.placed).length} hung shots belong to the song that is here. They go
+            with it; the footage stays. You can undo this.
+          </p>
+          <p className="mt-4 flex justify-end gap-2">
+            <Button onClick={() => setReplacing(null)}>Keep this song</Button>
+            <Button
+              look="main"
+              onClick={() => {
+                upload.start(replacing);
+                setReplacing(null);
+              }}
+            >
+              Take the other one
+            </Button>
+          </p>
+        </Dialog>
+      )}
+    </main>
+  );
+}
+
+function SongLines(): React.JSX.Element {
+  const montage = useMontage();
+  const peaks = useSongSound((state) => state.peaks);
+  const barsALine = useEditor((state) => state.barsALine);
+  const [hold, { width }] = useSize<HTMLDivElement>();
+  const scroller = useRef<HTMLDivElement>(null);
+  const lines = layLines(montage, [{ from: 0, to: montage.song!.length }], barsALine);
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => SONG_LINE_HEIGHT,
+    overscan: 2,
+  });
+  const inner = Math.max(0, width - LEFT - 20);
+  return (
+    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto pt-2">
+      <div ref={hold} className="relative" style={{ height: rows.getTotalSize() }}>
+        {inner > 0 &&
+          rows.getVirtualItems().map((row) => (
+            <div key={row.key} className="absolute" style={{ top: row.start, left: LEFT, width: inner }}>
+              <SongLine line={lines[row.index]!} peaks={peaks} width={inner} />
+            </div>
+          ))}
+      </div>
+    </div>
+  );
+}
