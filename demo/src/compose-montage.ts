@@ -108,5 +108,8 @@ act({ do: 'setFades', fadeIn: 0, fadeOut: 1.5 });
 writeFileSync(join(media, 'kite-day.montage.json'), `${JSON.stringify(montage)}\n`);
 const score = scoreOf(montage);
 console.log(
-  `${score.slots.length} slots, ${score.slots.filter((s) => s.placed).length} filled, slowed: ${score.slots.filter((s) => (s.placed?.speed ?? 1) < 1).map((s) => s.placed!.item.name)}`,
+  `${score.slots.length} slots, ${score.slots.filter((s) => s.placed).length} filled, slowed: ${score.slots
+    .filter((s) => (s.placed?.speed ?? 1) < 1)
+    .map((s) => s.placed!.item.name)
+    .join(', ')}`,
 );

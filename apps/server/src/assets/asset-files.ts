@@ -12,6 +12,8 @@ export const ASSET_PARTS = {
   thumb: 'thumb.jpg',
 } as const;
 export type AssetPart = keyof typeof ASSET_PARTS;
+/** The names that may be asked for, as an enumeration. */
+export const PART_NAMES = Object.fromEntries(Object.keys(ASSET_PARTS).map((p) => [p, p]));
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 

@@ -18,11 +18,10 @@ import type { Request, Response } from 'express';
 import { existsSync } from 'node:fs';
 import { ProjectsService } from '../projects/projects.service.ts';
 import type { AssetEntity } from './asset.entity.ts';
-import { ASSET_PARTS, AssetFiles, type AssetPart } from './asset-files.ts';
+import { AssetFiles, PART_NAMES, type AssetPart } from './asset-files.ts';
 import { AssetsService, type AssetRole } from './assets.service.ts';
 
 const ROLES = { song: 'song', footage: 'footage' } as const;
-const PARTS = Object.fromEntries(Object.keys(ASSET_PARTS).map((p) => [p, p]));
 
 @Controller('api')
 export class AssetsController {
@@ -55,7 +54,7 @@ export class AssetsController {
   @Get('assets/:id/:part')
   async part(
     @Param('id', ParseUUIDPipe) id: string,
-    @Param('part', new ParseEnumPipe(PARTS)) part: AssetPart,
+    @Param('part', new ParseEnumPipe(PART_NAMES)) part: AssetPart,
     @Req() _request: Request,
     @Res() response: Response,
   ): Promise<void> {

@@ -162,7 +162,7 @@ export class AssetsService implements OnModuleInit {
     } else {
       info = { ...asset.info, ...(await this.prepareFilm(asset, await probe(path('original'), asset.name, signal), signal, progress)) };
     }
-    await this.assets.update(asset.id, { info: info as never, state: 'ready', problem: null });
+    await this.assets.update(asset.id, { info: info, state: 'ready', problem: null });
     return null;
   }
 

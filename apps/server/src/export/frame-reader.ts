@@ -26,8 +26,9 @@ export class FrameReader {
     let filled = this.rest.copy(frame, 0, 0, this.frameBytes);
     this.rest = this.rest.subarray(filled);
     while (filled < this.frameBytes) {
-      const { value, done } = await this.chunks.next();
-      if (done) return null;
+      const step = await this.chunks.next();
+      if (step.done) return null;
+      const value = step.value;
       const used = value.copy(frame, filled);
       filled += used;
       if (used < value.length) this.rest = value.subarray(used);

@@ -38,7 +38,11 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   constructor(@InjectRepository(JobEntity) private readonly jobs: Repository<JobEntity>) {}
 
   /** Says what to do for jobs of a kind, and what to do when one fails or is cancelled. */
-  handle(kind: JobKind, handler: JobHandler, onFailure: (job: JobEntity, problem: string) => Promise<void> = async () => undefined): void {
+  handle(
+    kind: JobKind,
+    handler: JobHandler,
+    onFailure: (job: JobEntity, problem: string) => Promise<void> = () => Promise.resolve(),
+  ): void {
     this.handlers.set(kind, handler);
     this.failed.set(kind, onFailure);
   }

@@ -6,7 +6,8 @@ import { HOSTILE_INPUT, MediaProgramError, PROGRESS_ARGS, run, type RunOptions }
 
 /** Proxies fit the screen of the preview. */
 const PROXY_BOX = { width: 960, height: 960 };
-const STRIP_HEIGHT = 90;
+/** The shorter side of a small picture. */
+const STRIP_SIDE = 90;
 /** A filmstrip's pictures lie in a row of rows this wide. */
 export const STRIP_COLUMNS = 10;
 const MOST_STRIP_PICTURES = 200;
@@ -36,7 +37,12 @@ export async function prepareClip(
 ): Promise<{ strip: Filmstrip; frames: number }> {
   const video = media.video!;
   const proxy = fitWithin(video.width, video.height, PROXY_BOX);
-  const small = { width: Math.max(2, Math.round((STRIP_HEIGHT * video.width) / video.height)), height: STRIP_HEIGHT };
+  const wide = video.width >= video.height;
+  const even = (v: number): number => Math.max(2, 2 * Math.round(v / 2));
+  const small = {
+    width: wide ? even((STRIP_SIDE * video.width) / video.height) : STRIP_SIDE,
+    height: wide ? STRIP_SIDE : even((STRIP_SIDE * video.height) / video.width),
+  };
   const fps = framesPerSecond(video.rate);
   const every = Math.max(0.25, media.length / MOST_STRIP_PICTURES);
   const pictures = Math.max(1, Math.ceil(media.length / every - 1e-6));

@@ -151,7 +151,7 @@ function FilmView({ item, asset }: { item: FootageItem; asset: Asset | undefined
       </div>
       <div className="flex items-center gap-2 border-b border-edge px-3 py-2">
         <button
-          className="grid size-[30px] place-items-center rounded-full bg-ink text-cloth"
+          className="grid size-[30px] shrink-0 place-items-center rounded-full bg-ink text-cloth"
           onClick={toggle}
           aria-label={playing ? 'Pause the clip' : 'Play the clip'}
           title="Space"
@@ -165,7 +165,7 @@ function FilmView({ item, asset }: { item: FootageItem; asset: Asset | undefined
           <StepForward size={14} />
         </Button>
         <b className="figures">{clock(time)}</b>
-        <span className="figures text-[11.5px] text-soft">frame {frameAt(time + frame / 4, item.rate)}</span>
+        <span className="text-[12px] whitespace-nowrap text-soft tabular-nums">frame {frameAt(time + frame / 4, item.rate)}</span>
         <span className="ml-auto flex items-center gap-1.5">
           <Button hint="The stretch worth using starts here" hotkey="I" onClick={setIn}>
             In <span className="figures text-soft">{clock(item.in)}</span>

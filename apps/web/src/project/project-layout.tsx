@@ -29,7 +29,7 @@ function Hotkey({ action }: { action: Action }): null {
         target.closest('button, a, [role=radio], [role=menuitem], [role=slider], [role=tab]') &&
         target !== document.body
       )
-        (target as HTMLElement).blur();
+        target.blur();
       if (event.key.startsWith('Arrow') && target.closest('[role=slider], [role=radiogroup], [role=tablist], [role=menu]')) return;
       event.preventDefault();
       action.run(event);

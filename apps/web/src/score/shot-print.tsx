@@ -29,7 +29,7 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
   const to = Math.min(line.to, slot.end.frame / fps);
   const left = lineX(line, from, width);
   const wide = lineX(line, to, width) - left;
-  if (wide < 0.5) return null;
+  if (wide < 4) return null; // the frame or so by which a cut and its mark differ at the end of a line
   const { placed } = slot;
   const choose = (): void => {
     useEditor.getState().select({ slotStart: slot.start.id, pegId: null, markIds: [] });

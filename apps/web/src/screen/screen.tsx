@@ -84,9 +84,9 @@ export function Transport({ onLoopLine }: { onLoopLine: () => void }): React.JSX
   usePlayhead(setTime);
   const place = montage.song ? barAndBeat(montage, toSongTime(montage.song.pieces, time)) : null;
   return (
-    <div className="flex h-[46px] shrink-0 items-center gap-2 border-b border-edge px-3.5">
+    <div className="flex h-[46px] shrink-0 items-center gap-1 border-b border-edge px-3.5">
       <button
-        className="grid size-[30px] place-items-center rounded-full bg-ink text-cloth disabled:opacity-40"
+        className="grid size-[30px] shrink-0 place-items-center rounded-full bg-ink text-cloth disabled:opacity-40"
         disabled={!montage.song}
         onClick={() => player.toggle()}
         aria-label={playing ? 'Pause' : 'Play'}
@@ -117,10 +117,10 @@ export function Transport({ onLoopLine }: { onLoopLine: () => void }): React.JSX
       <Button look="quiet" className="px-1" hint="One frame on" hotkey="." aria-label="One frame on" onClick={() => stepFrames(montage, 1)}>
         <StepForward size={14} />
       </Button>
-      <b className="figures text-[13px]" data-testid="time">
+      <b className="figures mx-1 text-[13px]" data-testid="time">
         {clock(time)}
       </b>
-      <span className="figures truncate text-[11.5px] text-soft" data-testid="place">
+      <span className="truncate text-[12px] text-soft tabular-nums" data-testid="place">
         {place ? `bar ${place.bar} · beat ${place.beat} · ` : ''}frame {frameAt(time, montage.shape.rate)}
       </span>
       <Button

@@ -1,5 +1,7 @@
 import type { Signal } from './signal.ts';
 
+const { abs, log, max, min, round } = Math;
+
 /** An attack near a beat: where it starts, seconds, and how clear it is, 0 to 1. */
 export interface Attack {
   readonly time: number;
@@ -19,28 +21,28 @@ const AVERAGE_S = 0.004;
 export function attackNear(signal: Signal, near: number, reach: number): Attack {
   const { samples, rate } = signal;
   const half = (AVERAGE_S * rate) / 2;
-  const points = 2 * Math.round(reach / STEP_S) + 1;
-  const lead = Math.round(0.012 / STEP_S);
+  const points = 2 * round(reach / STEP_S) + 1;
+  const lead = round(0.012 / STEP_S);
   const level = new Float32Array(points + 2 * lead);
   for (let i = 0; i < level.length; i++) {
     const centre = (near - reach + (i - lead) * STEP_S) * rate;
     let sum = 0;
-    for (let k = Math.max(1, Math.round(centre - half)); k < Math.min(samples.length, Math.round(centre + half)); k++) {
+    for (let k = max(1, round(centre - half)); k < min(samples.length, round(centre + half)); k++) {
       const d = samples[k]! - samples[k - 1]!;
       sum += d * d;
     }
-    level[i] = Math.log(1e-7 + sum / (2 * half));
+    level[i] = log(1e-7 + sum / (2 * half));
   }
   // The rise over 6 ms: what follows against what went before.
   const rise = (i: number): number => {
-    const after = Math.max(level[i + 2]!, level[i + 4]!, level[i + 6]!);
+    const after = max(level[i + 2]!, level[i + 4]!, level[i + 6]!);
     const before = (level[i - 2]! + level[i - 4]! + level[i - 6]!) / 3;
     return after - before;
   };
   let best = 0;
   let bestAt = -1;
   for (let i = lead; i < lead + points; i++) {
-    const distance = Math.abs((i - lead) * STEP_S - reach) / reach;
+    const distance = abs((i - lead) * STEP_S - reach) / reach;
     const value = rise(i) * (1 - 0.35 * distance * distance);
     if (value > best) {
       best = value;
@@ -49,8 +51,8 @@ export function attackNear(signal: Signal, near: number, reach: number): Attack 
   }
   if (bestAt < 0) return { time: near, clarity: 0 };
   const floor = (level[bestAt - 4]! + level[bestAt - 6]!) / 2;
-  const top = Math.max(level[bestAt + 4]!, level[bestAt + 6]!);
-  let start = Math.min(level.length - 1, bestAt + 4);
+  const top = max(level[bestAt + 4]!, level[bestAt + 6]!);
+  let start = min(level.length - 1, bestAt + 4);
   while (start > bestAt - 4 && level[start]! > floor + 0.35 * (top - floor)) start--;
-  return { time: near - reach + (start - lead + 0.5) * STEP_S, clarity: Math.min(1, best / 4) };
+  return { time: near - reach + (start - lead + 0.5) * STEP_S, clarity: min(1, best / 4) };
 }

@@ -1,5 +1,7 @@
 import type { Tempogram } from './tempogram.ts';
 
+const { abs, ceil, floor, log, max, min } = Math;
+
 /** A beat is looked for in the first part of its length, one in so many (Krebs, Böck and Widmer 2015). */
 const OBSERVATION_PART = 16;
 /** How unwilling the tempo is to change from beat to beat. */
@@ -12,21 +14,21 @@ export function beatChance(strength: Float32Array, fps: number): Float32Array {
   const n = strength.length;
   const half = Math.round(2.5 * fps);
   const chance = new Float32Array(n);
-  const block = Math.max(1, Math.round(0.25 * fps));
+  const block = max(1, Math.round(0.25 * fps));
   const blockMax: number[] = [];
   for (let i = 0; i < n; i += block) {
-    let max = 0;
-    for (let k = i; k < Math.min(n, i + block); k++) max = Math.max(max, strength[k]!);
-    blockMax.push(max);
+    let loudest = 0;
+    for (let k = i; k < min(n, i + block); k++) loudest = max(loudest, strength[k]!);
+    blockMax.push(loudest);
   }
   const sorted = Float32Array.from(strength).sort();
-  const floor = Math.max(1e-6, (sorted[Math.floor(n * 0.95)] ?? 0) * 0.25);
+  const quietest = max(1e-6, (sorted[floor(n * 0.95)] ?? 0) * 0.25);
   for (let i = 0; i < n; i++) {
-    const a = Math.max(0, Math.floor((i - half) / block));
-    const b = Math.min(blockMax.length - 1, Math.floor((i + half) / block));
+    const a = max(0, floor((i - half) / block));
+    const b = min(blockMax.length - 1, floor((i + half) / block));
     const around = blockMax.slice(a, b + 1).sort((x, y) => x - y);
-    const top = Math.max(floor, around[Math.floor(around.length * 0.8)]!);
-    chance[i] = Math.min(0.95, Math.max(0.01, strength[i]! / top));
+    const top = max(quietest, around[floor(around.length * 0.8)]!);
+    chance[i] = min(0.95, max(0.01, strength[i]! / top));
   }
   return chance;
 }
@@ -48,22 +50,22 @@ export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
   const endScore = new Float64Array(count);
   const change = new Float64Array(count * count);
   for (let from = 0; from < count; from++)
-    for (let to = 0; to < count; to++) change[from * count + to] = -TEMPO_STIFFNESS * Math.abs(lengths[to]! / lengths[from]! - 1);
+    for (let to = 0; to < count; to++) change[from * count + to] = -TEMPO_STIFFNESS * abs(lengths[to]! / lengths[from]! - 1);
 
   let shared = 0; // what every state gains, kept apart so that only the beat places are written
   for (let n = 0; n < frames; n++) {
     const c = chance[n]!;
-    const onBeat = Math.log(c);
-    const offBeat = Math.log((1 - c) / (OBSERVATION_PART - 1));
-    const step = Math.min(tempo.steps - 1, Math.floor(n / tempo.stepFrames));
+    const onBeat = log(c);
+    const offBeat = log((1 - c) / (OBSERVATION_PART - 1));
+    const step = min(tempo.steps - 1, floor(n / tempo.stepFrames));
     for (let k = 0; k < count; k++) endScore[k] = score[k]![n % lengths[k]!]!;
     shared += offBeat;
     for (let k = 0; k < count; k++) {
       const length = lengths[k]!;
       let best = -Infinity;
       let from = k;
-      const reach = Math.max(2, Math.ceil(count * 0.12));
-      for (let j = Math.max(0, k - reach); j <= Math.min(count - 1, k + reach); j++) {
+      const reach = max(2, ceil(count * 0.12));
+      for (let j = max(0, k - reach); j <= min(count - 1, k + reach); j++) {
         const value = endScore[j]! + change[j * count + k]!;
         if (value > best) {
           best = value;
@@ -74,8 +76,8 @@ export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
       const likely = tempo.score[step * count + k]!;
       const ring = score[k]!;
       // The slot that ended its beat now begins the next one: place p lives at ring[(n - p) mod length].
-      ring[n % length] = best + TEMPOGRAM_WEIGHT * Math.log(0.02 + likely);
-      const beatPlaces = Math.max(1, Math.round(length / OBSERVATION_PART));
+      ring[n % length] = best + TEMPOGRAM_WEIGHT * log(0.02 + likely);
+      const beatPlaces = max(1, Math.round(length / OBSERVATION_PART));
       for (let p = 0; p < beatPlaces; p++) ring[(n - p + length * 2) % length]! += onBeat - offBeat;
     }
     if (shared < -1e6) {

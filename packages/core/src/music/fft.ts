@@ -86,8 +86,8 @@ export class Fft {
         yr[q + stride] = ar - br;
         yi[q + stride] = ai - bi;
       }
-      [xr, yr] = [yr, xr];
-      [xi, yi] = [yi, xi];
+      xr = yr;
+      xi = yi;
     }
     if (xr !== re) {
       re.set(xr);

@@ -1,6 +1,9 @@
 import { Fft } from './fft.ts';
 import type { Signal } from './signal.ts';
 
+// Looked up once: in some hosts every use of a global costs a search.
+const { log, sqrt, LOG10E } = Math;
+
 /** Frames of onset strength per second. */
 export const ONSET_FPS = 100;
 const WINDOW_S = 0.0465;
@@ -124,12 +127,12 @@ export function onsetStrength(signal: Signal, onProgress: (part: number) => void
       let value = 0;
       const to = at[b + 1]!;
       for (let k = at[b]!, bin = firstBin[b]!; k < to; k++, bin++) value += weights[k]! * magnitude[bin]!;
-      now[b] = Math.log(1 + value) * Math.LOG10E;
+      now[b] = log(1 + value) * LOG10E;
       sum += value * value;
       if (b < firstMid) lowSum += value * value;
     }
-    result.energy[n] = Math.log(1e-3 + sum / bands);
-    result.lowEnergy[n] = Math.log(1e-3 + lowSum / Math.max(1, firstMid));
+    result.energy[n] = log(1e-3 + sum / bands);
+    result.lowEnergy[n] = log(1e-3 + lowSum / Math.max(1, firstMid));
     if (n % COLOUR_EVERY === 0) colour.set(now.subarray(0, colourBands), (n / COLOUR_EVERY) * colourBands);
     if (n < lag) return;
     const before = history[(n - lag) % (lag + 1)]!;
@@ -163,8 +166,8 @@ export function onsetStrength(signal: Signal, onProgress: (part: number) => void
       const b = im[k]!;
       const c = re[size - k]!;
       const d = im[size - k]!;
-      first[k] = 0.5 * Math.sqrt((a + c) * (a + c) + (b - d) * (b - d));
-      second[k] = 0.5 * Math.sqrt((b + d) * (b + d) + (c - a) * (c - a));
+      first[k] = 0.5 * sqrt((a + c) * (a + c) + (b - d) * (b - d));
+      second[k] = 0.5 * sqrt((b + d) * (b + d) + (c - a) * (c - a));
     }
     take(n, first);
     if (n + 1 < frames) take(n + 1, second);

@@ -7,6 +7,8 @@ export interface Tempogram {
   readonly stepFrames: number;
   readonly steps: number;
   readonly score: Float32Array;
+  /** how strongly each step repeats itself at its best length: about 0 for noise, 1 for a machine */
+  readonly clarity: Float32Array;
 }
 
 const WINDOW_S = 8;
@@ -30,6 +32,7 @@ export function tempogram(strength: Float32Array, fps: number): Tempogram {
   const stepFrames = Math.round(STEP_S * fps);
   const steps = Math.max(1, Math.ceil(strength.length / stepFrames));
   const score = new Float32Array(steps * lengths.length);
+  const clarity = new Float32Array(steps);
   const correlation = new Float32Array(longest + 1);
   const fft = new Fft(2 ** Math.ceil(Math.log2(2 * half + longest + 1)));
   const re = new Float64Array(fft.size);
@@ -57,14 +60,17 @@ export function tempogram(strength: Float32Array, fps: number): Tempogram {
     const peakAt = (lag: number): number => Math.max(correlation[lag - 1] ?? 0, correlation[lag] ?? 0, correlation[lag + 1] ?? 0);
     const zero = Math.max(1e-9, correlation[0]!);
     let best = 1e-9;
+    let clearest = 0;
     lengths.forEach((length, k) => {
       const comb = (correlation[length]! + 0.8 * peakAt(2 * length) + 0.6 * peakAt(3 * length) + 0.6 * peakAt(4 * length)) / zero;
+      clearest = Math.max(clearest, (correlation[length]! + peakAt(2 * length)) / zero);
       const octaves = Math.log2(length / fps / PREFERRED_S);
       const value = Math.max(0, comb) * Math.exp(-0.5 * (octaves / PREFERENCE_OCTAVES) ** 2);
       score[step * lengths.length + k] = value;
       best = Math.max(best, value);
     });
+    clarity[step] = clearest / 2;
     for (let k = 0; k < lengths.length; k++) score[step * lengths.length + k]! /= best;
   }
-  return { lengths, stepFrames, steps, score };
+  return { lengths, stepFrames, steps, score, clarity };
 }

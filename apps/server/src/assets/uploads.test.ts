@@ -1,0 +1,223 @@
+import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { ffmpeg, frameNumbers, numberedClip, scratchFolder, textFile, tickingSong } from '../testing/made-media.ts';
+import { RunningServer } from '../testing/running-server.ts';
+import type { AssetEntity } from './asset.entity.ts';
+
+jest.setTimeout(120_000);
+let server: RunningServer;
+let project: string;
+const media = scratchFolder();
+beforeAll(async () => {
+  server = await RunningServer.start(scratchFolder());
+  project = await server.newProject();
+});
+afterAll(() => server.stop());
+
+async function save(asset: AssetEntity, part: string): Promise<string> {
+  const response = await server.http
+    .get(`/api/assets/${asset.id}/${part}`)
+    .buffer(true)
+    .parse((res, done) => {
+      const chunks: Buffer[] = [];
+      res.on('data', (c: Buffer) => chunks.push(c));
+      res.on('end', () => done(null, Buffer.concat(chunks)));
+    });
+  expect(response.status).toBe(200);
+  const path = join(media, `${asset.id}-${part}`);
+  writeFileSync(path, response.body as Buffer);
+  return path;
+}
+
+describe('songs', () => {
+  test.each([
+    ['WAV', 'a.wav', []],
+    ['MP3', 'a.mp3', ['-c:a', 'libmp3lame']],
+    ['FLAC', 'a.flac', []],
+    ['OGG', 'a.ogg', ['-c:a', 'libvorbis']],
+    ['M4A', 'a.m4a', ['-c:a', 'aac']],
+  ])('%s is decoded to the WAV that pages play', async (_, file, codec) => {
+    const song = await server.ready(project, 'song', tickingSong(media, file, 6, ...codec));
+    expect(song).toMatchObject({ state: 'ready', kind: 'song', problem: null });
+    expect(Math.abs(song.info.length! - 6)).toBeLessThan(0.08);
+    expect(readFileSync(await save(song, 'sound')).toString('latin1', 0, 4)).toBe('RIFF');
+  });
+});
+
+describe('footage', () => {
+  test.each([
+    ['30 a second', { frames: 137, fps: '30' }],
+    ['25 a second', { frames: 60, fps: '25' }],
+    ['30000/1001', { frames: 95, fps: '30000/1001' }],
+    ['B-frames and late start', { frames: 90, fps: '30', args: ['-preset', 'medium', '-bf', '3', '-output_ts_offset', '1.3'] }],
+  ])('frame n of the proxy is frame n of the clip: %s', async (name, options) => {
+    const clip = await server.ready(project, 'footage', numberedClip(media, `${name.replace(/\W/g, '')}.mp4`, options));
+    expect(clip).toMatchObject({ state: 'ready', kind: 'clip' });
+    expect(clip.info.frames).toBe(options.frames);
+    expect(frameNumbers(await save(clip, 'proxy'))).toEqual(Array.from({ length: options.frames }, (_, n) => n));
+  });
+
+  test('a clip with sound has a sound curve, a filmstrip and a small picture', async () => {
+    const clip = await server.ready(project, 'footage', numberedClip(media, 'sound.mov', { frames: 60, fps: '30', sound: true }));
+    expect(clip.info.hasSound).toBe(true);
+    expect(clip.info.soundCurve!.length).toBeGreaterThan(80);
+    expect(Math.max(...clip.info.soundCurve!)).toBeGreaterThan(0.05);
+    const { width, height } = await sharp(await save(clip, 'strip')).metadata();
+    expect(width).toBe(clip.info.strip!.width * clip.info.strip!.columns);
+    expect(height % clip.info.strip!.height).toBe(0);
+    await save(clip, 'thumb');
+  });
+
+  test('WebM works too', async () => {
+    const path = join(media, 'a.webm');
+    ffmpeg('-f', 'lavfi', '-i', 'testsrc=s=320x180:r=25', '-frames:v', '30', '-c:v', 'libvpx', path);
+    expect(await server.ready(project, 'footage', path)).toMatchObject({ state: 'ready', info: { frames: 30 } });
+  });
+
+  test('an upright phone film is upright', async () => {
+    const flat = numberedClip(media, 'flat.mp4', { frames: 20, fps: '30' });
+    const turned = join(media, 'turned.mp4');
+    ffmpeg('-i', flat, '-c', 'copy', '-metadata:s:v:0', 'rotate=90', turned);
+    expect((await server.ready(project, 'footage', turned)).info).toMatchObject({ width: 180, height: 320 });
+  });
+
+  test('a photo that lies on its side by its EXIF flag stands upright', async () => {
+    const path = join(media, 'turned.jpg');
+    await sharp({ create: { width: 400, height: 300, channels: 3, background: '#d9542f' } })
+      .withMetadata({ orientation: 6 })
+      .jpeg()
+      .toFile(path);
+    const photo = await server.ready(project, 'footage', path);
+    expect(photo).toMatchObject({ kind: 'photo', state: 'ready', info: { width: 300, height: 400 } });
+    expect(await sharp(await save(photo, 'photo')).metadata()).toMatchObject({ width: 300, height: 400 });
+  });
+});
+
+describe('bad input, each with its own sentence', () => {
+  async function refused(role: 'song' | 'footage', path: string, sentence: RegExp): Promise<void> {
+    const before = (await server.assets(project)).length;
+    const { status, body } = await server.upload(project, role, path);
+    expect(status).toBe(422);
+    expect((body as { message: string }).message).toMatch(sentence);
+    expect((await server.assets(project)).length).toBe(before);
+    expect(readdirSync(join(server.folder, 'incoming'))).toEqual([]);
+  }
+
+  test('an empty file', () => refused('footage', textFile(media, 'empty.mp4', ''), /is empty/));
+  test('a text file named .mp4', () => refused('footage', textFile(media, 'letter.mp4', 'Dear kite,\nfly.\n'), /is a text file/));
+  test('a playlist that points at an address', () =>
+    refused('footage', textFile(media, 'list.m3u8', '#EXTM3U\n#EXTINF:5,\nhttp://127.0.0.1:9/secret.ts\n'), /playlist/));
+  test('a playlist that points at a file of this computer', () =>
+    refused('footage', textFile(media, 'list.mp4', "ffconcat version 1.0\nfile '/etc/passwd'\n"), /playlist/));
+  test('a playlist as a song', () => refused('song', textFile(media, 'list.mp3', '#EXTM3U\nfile:///etc/passwd\n'), /playlist/));
+  test('a film without picture', () => refused('footage', tickingSong(media, 'only-sound.m4a', 4, '-c:a', 'aac'), /sound but no picture/));
+  test('a song without sound', () => refused('song', numberedClip(media, 'mute.mp4', { frames: 120, fps: '30' }), /no sound/));
+  test('a song of 2 s', () => refused('song', tickingSong(media, 'short.wav', 2), /2\.0 s long/));
+  test('a zip named .mov', () =>
+    refused('footage', textFile(media, 'archive.mov', `PK\u0003\u0004${'\u0000\u0001'.repeat(200)}`), /cannot be read|damaged/));
+  test('a photo that is damaged', () => {
+    const path = join(media, 'broken.jpg');
+    writeFileSync(path, Buffer.from([0xff, 0xd8, 0xff, 0xe0, 0, 0x10, 0x4a, 0x46, 0x49, 0x46, 0, 1, 1, 1]));
+    return refused('footage', path, /damaged|cannot be read/);
+  });
+  test('a photo of 20,000 x 20,000', async () => {
+    const path = join(media, 'huge.png');
+    await sharp({ create: { width: 20_000, height: 20_000, channels: 3, background: '#7fb4cf' }, limitInputPixels: false })
+      .png({ compressionLevel: 1 })
+      .toFile(path);
+    await refused('footage', path, /20000 x 20000/);
+  });
+  test('a film cut off before its index', () => {
+    const whole = readFileSync(numberedClip(media, 'whole.mp4', { frames: 200, fps: '30' }));
+    const path = join(media, 'cut.mp4');
+    writeFileSync(path, whole.subarray(0, Math.floor(whole.length * 0.6)));
+    return refused('footage', path, /damaged|cut off/);
+  });
+
+  test('a film cut off after its index is taken as far as it goes, or fails with a sentence', async () => {
+    const whole = readFileSync(numberedClip(media, 'whole2.mp4', { frames: 300, fps: '30', args: ['-movflags', '+faststart'] }));
+    const path = join(media, 'cut2.mp4');
+    writeFileSync(path, whole.subarray(0, Math.floor(whole.length * 0.6)));
+    const clip = await server.ready(project, 'footage', path);
+    if (clip.state === 'failed') expect(clip.problem).toMatch(/[.]$/);
+    else expect(clip.info.frames!).toBeLessThan(300);
+  });
+
+  test.each([
+    ['../../etc/kite.jpg', 'kite.jpg'],
+    ['..\\..\\kite.jpg', 'kite.jpg'],
+    ['a "quoted" \'name\'.jpg', 'a "quoted" \'name\'.jpg'],
+    ['drachen 🪁 fliegen.jpg', 'drachen 🪁 fliegen.jpg'],
+  ])('the name %p stays a name', async (given, shown) => {
+    const path = join(media, 'plain.jpg');
+    if (!existsSync(path))
+      await sharp({ create: { width: 40, height: 30, channels: 3, background: '#1f665c' } })
+        .jpeg()
+        .toFile(path);
+    const form = new FormData();
+    form.append('file', new Blob([readFileSync(path)]), given);
+    const response = await fetch(`${server.url}/api/projects/${project}/assets?role=footage`, { method: 'POST', body: form });
+    expect(response.status).toBe(201);
+    expect(((await response.json()) as AssetEntity).name).toBe(shown);
+    expect(existsSync(join(server.folder, '..', 'etc'))).toBe(false);
+  });
+
+  test('a name of 300 characters is cut, its ending kept', async () => {
+    const path = join(media, 'plain2.jpg');
+    await sharp({ create: { width: 40, height: 30, channels: 3, background: '#1f665c' } })
+      .jpeg()
+      .toFile(path);
+    const { body } = await server.upload(project, 'footage', path, `${'k'.repeat(296)}.jpg`).expect(201);
+    expect((body as AssetEntity).name.length).toBeLessThanOrEqual(200);
+    expect((body as AssetEntity).name).toMatch(/\.jpg$/);
+  });
+
+  test('no file, a wrong role, an unknown part', async () => {
+    await server.http.post(`/api/projects/${project}/assets?role=footage`).expect(400);
+    await server.http.post(`/api/projects/${project}/assets?role=other`).expect(400);
+    const [asset] = await server.assets(project);
+    await server.http.get(`/api/assets/${asset!.id}/original`).expect(404);
+    await server.http.get(`/api/assets/${asset!.id}/..%2f..%2fbluster.sqlite`).expect(400);
+  });
+
+  test('the server is alive after all this', async () => {
+    await server.http.get('/api/projects').expect(200);
+  });
+});
+
+/** A disk of its own that is nearly full; only root can make one. */
+function smallDisk(): string | null {
+  const folder = join(scratchFolder(), 'disk');
+  mkdirSync(folder);
+  try {
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=3m', 'tmpfs', folder], { stdio: 'ignore' });
+    return folder;
+  } catch {
+    return null;
+  }
+}
+
+test('a full disk is said in a sentence, and what was saved before is still there', async () => {
+  const disk = smallDisk();
+  if (!disk) {
+    console.warn('not root: the full disk was not tried');
+    return;
+  }
+  const full = await RunningServer.start(disk);
+  try {
+    const id = await full.newProject('Before it was full');
+    const big = join(media, 'big.wav');
+    tickingSong(media, 'big.wav', 60);
+    const { status, body } = await full.upload(id, 'song', big);
+    expect(status).toBe(507);
+    expect((body as { message: string }).message).toMatch(/disk is full/);
+    expect((await full.http.get(`/api/projects/${id}`).expect(200)).body).toMatchObject({ name: 'Before it was full' });
+    expect(readdirSync(join(disk, 'incoming'))).toEqual([]);
+  } finally {
+    await full.stop();
+    execFileSync('umount', [disk]);
+  }
+});

@@ -1,0 +1,289 @@
+import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
+import { spawn } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { createCanvas, ImageData } from '@napi-rs/canvas';
+import {
+  carryOut,
+  drawListAt,
+  emptyMontage,
+  FILL_DEFAULTS,
+  mixPlan,
+  scoreOf,
+  SONG_RATE,
+  sourceFrame,
+  syncReport,
+  type FootageItem,
+  type Montage,
+} from '@bluster/core';
+import { paint } from '@bluster/painter';
+import type { AssetEntity } from '../assets/asset.entity.ts';
+import type { JobEntity } from '../jobs/job.entity.ts';
+import { probe } from '../media/probe.ts';
+import { soundToWav, WavFile } from '../media/sound.ts';
+import { ffmpeg, frameNumbers, numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { RunningServer } from '../testing/running-server.ts';
+import { renderFilm } from './film.ts';
+import { renderMix } from './mix.ts';
+
+jest.setTimeout(180_000);
+const media = scratchFolder();
+
+async function clip(path: string, assetId: string): Promise<FootageItem> {
+  const { video, sound } = await probe(path, assetId);
+  const { width, height, rate, frames } = video!;
+  return {
+    assetId,
+    kind: 'clip',
+    name: assetId,
+    width,
+    height,
+    rate,
+    frames,
+    hasSound: sound !== null,
+    in: 0,
+    out: (frames * rate.den) / rate.num,
+  };
+}
+
+describe('a film, frame by frame', () => {
+  const kinds = {
+    plain: { frames: 140, fps: '30' },
+    pal: { frames: 120, fps: '25' },
+    ntsc: { frames: 140, fps: '30000/1001' },
+    late: { frames: 140, fps: '30', args: ['-preset', 'medium', '-bf', '3', '-output_ts_offset', '2.7'] },
+  } as const;
+  let paths: Record<string, string>;
+  let montage: Montage;
+  let wav: string;
+
+  beforeAll(async () => {
+    paths = Object.fromEntries(
+      Object.entries(kinds).map(([id, o]) => [id, numberedClip(media, `${id}.mp4`, { ...o, args: 'args' in o ? [...o.args] : [] })]),
+    );
+    wav = join(media, 'song.wav');
+    await soundToWav(tickingSong(media, 'ticks.flac', 10), wav);
+    const items = await Promise.all(Object.entries(paths).map(([id, path]) => clip(path, id)));
+    montage = { ...emptyMontage(), shape: { width: 320, height: 180, rate: { num: 30, den: 1 } } };
+    montage = carryOut(montage, { do: 'setSong', assetId: 'song', name: 'song', length: 10 });
+    montage = carryOut(montage, { do: 'takeBeatTimes', times: Array.from({ length: 20 }, (_, i) => 0.013 + i * 0.5), metre: 4 });
+    montage = carryOut(montage, { do: 'addFootage', items });
+    montage = carryOut(montage, { do: 'hangByRule', rule: { unit: 'beat', every: 2 } });
+    montage = carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
+    // One slowed, one that starts deep in its clip, one gap.
+    const { slots } = scoreOf(montage);
+    montage = carryOut(montage, { do: 'setRate', id: slots[1]!.placed!.shot.id, rate: 0.6 });
+    montage = carryOut(montage, { do: 'slipShot', id: slots[4]!.placed!.shot.id, by: 2.2 });
+    montage = carryOut(montage, { do: 'takeShot', id: slots[6]!.placed!.shot.id });
+  });
+
+  const sources = { picturePath: (id: string) => paths[id]!, video: (): null => null, soundPath: () => wav };
+  const videoOf = async (): Promise<(id: string) => Awaited<ReturnType<typeof probe>>['video']> => {
+    const known = new Map<string, Awaited<ReturnType<typeof probe>>['video']>();
+    for (const id of Object.keys(paths)) known.set(id, (await probe(paths[id]!, id)).video);
+    return (id) => known.get(id) ?? null;
+  };
+
+  test('every frame of the film is the frame that core chose, over clips of all kinds', async () => {
+    const out = join(media, 'film.mp4');
+    await renderFilm(montage, { ...sources, video: await videoOf() }, out);
+    const score = scoreOf(montage);
+    const wanted = score.slots.flatMap((slot) =>
+      Array.from({ length: slot.frames }, (_, k) => (slot.placed ? sourceFrame(slot.placed, k, montage) : null)),
+    );
+    const shown = frameNumbers(out);
+    expect(shown).toHaveLength(score.frames);
+    // A gap is black, which reads as frame 0.
+    expect(shown).toEqual(wanted.map((n) => n ?? 0));
+  });
+
+  test('the painter paints the same picture', async () => {
+    const out = join(media, 'painted.mp4');
+    const odd = numberedClip(media, 'odd.mp4', { frames: 60, fps: '30', size: '240x320' });
+    const path: Record<string, string> = { ...paths, odd };
+    let m = carryOut(montage, { do: 'addFootage', items: [await clip(odd, 'odd')] });
+    const slot = scoreOf(m).slots[0]!;
+    m = carryOut(m, { do: 'hangShot', startPeg: slot.start.id, assetId: 'odd' });
+    m = carryOut(m, { do: 'setFraming', ids: [m.shots.at(-1)!.id], framing: 'fit' });
+    const known = await videoOf();
+    const oddVideo = (await probe(odd, 'odd')).video;
+    await renderFilm(m, { ...sources, picturePath: (id) => path[id]!, video: (id) => (id === 'odd' ? oddVideo : known(id)) }, out);
+    for (const frame of [3, 40, 100]) {
+      const list = drawListAt(m, frame);
+      const item = list.items[0]!;
+      const { width, height } = item.size;
+      const canvas = createCanvas(list.width, list.height);
+      const picture = createCanvas(width, height);
+      const raw = ffmpeg(
+        '-i',
+        path[item.assetId]!,
+        '-vf',
+        `select=eq(n\\,${item.frame})`,
+        '-frames:v',
+        '1',
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'rgba',
+        '-',
+      );
+      picture.getContext('2d').putImageData(new ImageData(new Uint8ClampedArray(raw), width, height), 0, 0);
+      paint(canvas.getContext('2d'), list, 1, () => ({ image: picture, width, height }));
+      const painted = canvas.getContext('2d').getImageData(0, 0, list.width, list.height).data;
+      const filmed = ffmpeg('-i', out, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgba', '-');
+      let error = 0;
+      for (let i = 0; i < painted.length; i += 4) error += (painted[i]! - filmed[i]!) ** 2;
+      const psnr = 10 * Math.log10(255 ** 2 / (error / (painted.length / 4) + 1e-9));
+      expect(psnr).toBeGreaterThan(28);
+    }
+  });
+
+  test('where the song plays alone its samples are untouched', async () => {
+    const mixed = join(media, 'mix.wav');
+    await renderMix(mixPlan(montage), 10, () => wav, mixed);
+    const [a, b] = [await WavFile.open(wav), await WavFile.open(mixed)];
+    const count = 9 * SONG_RATE;
+    expect(Buffer.from((await a.read(0, count)).buffer).equals(Buffer.from((await b.read(0, count)).buffer))).toBe(true);
+    await a.close();
+    await b.close();
+  });
+
+  test('cancelling leaves no half film behind', async () => {
+    const stop = new AbortController();
+    const out = join(media, 'cancelled.mp4');
+    const work = renderFilm(montage, { ...sources, video: await videoOf() }, out, {
+      signal: stop.signal,
+      onFrame: (n) => n === 20 && stop.abort(),
+    });
+    await expect(work).rejects.toThrow(/Cancelled/);
+    expect(() => ffmpeg('-i', out, '-f', 'null', '-')).toThrow();
+  });
+});
+
+describe('exports over HTTP', () => {
+  let server: RunningServer;
+  let folder: string;
+  beforeAll(async () => {
+    folder = scratchFolder();
+    server = await RunningServer.start(folder);
+  });
+  afterAll(() => server.stop());
+
+  async function projectWithFilm(): Promise<{ id: string; montage: Montage }> {
+    const id = await server.newProject('Two clips');
+    const song = await server.ready(id, 'song', tickingSong(media, 'ticks2.wav', 8));
+    const assets: AssetEntity[] = [];
+    for (const name of ['one', 'two'])
+      assets.push(await server.ready(id, 'footage', numberedClip(media, `${name}.mp4`, { frames: name === 'one' ? 120 : 250, fps: '30' })));
+    let montage: Montage = { ...emptyMontage(), shape: { width: 320, height: 180, rate: { num: 30000, den: 1001 } } };
+    montage = carryOut(montage, { do: 'setSong', assetId: song.id, name: song.name, length: song.info.length! });
+    montage = carryOut(montage, { do: 'takeBeatTimes', times: Array.from({ length: 16 }, (_, i) => i * 0.5), metre: 4 });
+    montage = carryOut(montage, {
+      do: 'addFootage',
+      items: assets.map((a, i): FootageItem => ({
+        assetId: a.id,
+        kind: 'clip',
+        name: a.name,
+        width: a.info.width!,
+        height: a.info.height!,
+        rate: a.info.rate!,
+        frames: a.info.frames!,
+        hasSound: false,
+        in: i * 3.5,
+        out: a.info.length!,
+      })),
+    });
+    montage = carryOut(montage, { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+    montage = carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
+    expect((await server.save(id, 1, montage)).status).toBe(200);
+    return { id, montage };
+  }
+  const ended = (id: string): Promise<JobEntity> =>
+    server.until(
+      () => server.job(id),
+      (j) => !['queued', 'running'].includes(j.state),
+    );
+
+  test('a film and its report', async () => {
+    const { id, montage } = await projectWithFilm();
+    const { body } = await server.http.post(`/api/projects/${id}/exports`).expect(201);
+    const job = await ended((body as JobEntity).id);
+    expect(job).toMatchObject({ state: 'done', progress: 1 });
+    const report = await server.http.get(`/api/exports/${job.id}/report`).expect(200);
+    expect(report.body).toEqual(JSON.parse(JSON.stringify(syncReport(montage))));
+    const film = await server.http
+      .get(`/api/exports/${job.id}/film`)
+      .buffer(true)
+      .parse((res, done) => {
+        const chunks: Buffer[] = [];
+        res.on('data', (c: Buffer) => chunks.push(c));
+        res.on('end', () => done(null, Buffer.concat(chunks)));
+      });
+    const path = join(media, 'http-film.mp4');
+    writeFileSync(path, film.body as Buffer);
+    const shown = frameNumbers(path);
+    for (const cut of syncReport(montage).cuts.filter((c) => c.visible))
+      expect(Math.abs(shown[cut.frame]! - shown[cut.frame - 1]!)).toBeGreaterThan(1);
+    const { video, sound } = await probe(path, 'film');
+    expect(video).toMatchObject({ width: 320, height: 180, rate: { num: 30000, den: 1001 }, codec: 'h264' });
+    expect(sound).toMatchObject({ codec: 'aac' });
+  });
+
+  test('without a song or shots it says what is missing', async () => {
+    const id = await server.newProject('Bare');
+    const { body } = await server.http.post(`/api/projects/${id}/exports`).expect(400);
+    expect((body as { message: string }).message).toMatch(/no song/);
+  });
+
+  test('a job is cancelled', async () => {
+    const { id } = await projectWithFilm();
+    const { body } = await server.http.post(`/api/projects/${id}/exports`).expect(201);
+    await server.http.post(`/api/jobs/${(body as JobEntity).id}/cancel`).expect(201);
+    expect((await ended((body as JobEntity).id)).state).toBe('cancelled');
+  });
+});
+
+test('a server killed while it worked does the job when it comes back', async () => {
+  const folder = scratchFolder();
+  const path = join(media, 'long.mp4');
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=30', '-frames:v', '500', '-c:v', 'libx264', '-preset', 'ultrafast', path);
+  // A real process, so that it can really be killed in the middle.
+  const main = join(import.meta.dirname, '../../dist/main.js');
+  const child = spawn('node', [main, '--port', '0', '--no-web'], {
+    env: { ...process.env, BLUSTER_DATA: folder },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const url = await new Promise<string>((resolve) => {
+    let said = '';
+    child.stdout.on('data', (chunk: Buffer) => {
+      said += chunk.toString();
+      const found = /http:\/\/127\.0\.0\.1:\d+/.exec(said);
+      if (found) resolve(found[0]);
+    });
+  });
+  const project = (
+    (await (
+      await fetch(`${url}/api/projects`, {
+        method: 'POST',
+        body: JSON.stringify({ name: 'Cut short' }),
+        headers: { 'Content-Type': 'application/json' },
+      })
+    ).json()) as { id: string }
+  ).id;
+  const form = new FormData();
+  form.append('file', new Blob([await import('node:fs/promises').then((fs) => fs.readFile(path))]), 'long.mp4');
+  await fetch(`${url}/api/projects/${project}/assets?role=footage`, { method: 'POST', body: form });
+  const running = async (): Promise<boolean> =>
+    ((await (await fetch(`${url}/api/projects/${project}/jobs`)).json()) as JobEntity[])[0]!.state === 'running';
+  while (!(await running())) await new Promise((r) => setTimeout(r, 10));
+  child.kill('SIGKILL');
+  await new Promise((r) => child.once('close', r));
+
+  const server = await RunningServer.start(folder);
+  const [asset] = await server.until(
+    () => server.assets(project),
+    (list) => list[0]!.state !== 'working',
+  );
+  expect(asset).toMatchObject({ state: 'ready', info: { frames: 500 } });
+  await server.stop();
+});

@@ -1,0 +1,98 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { carryOut, emptyMontage } from '@bluster/core';
+import { scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { RunningServer } from '../testing/running-server.ts';
+
+let server: RunningServer;
+beforeAll(async () => {
+  server = await RunningServer.start(scratchFolder());
+});
+afterAll(() => server.stop());
+
+const names = async (): Promise<string[]> =>
+  ((await server.http.get('/api/projects').expect(200)).body as { name: string }[]).map((p) => p.name);
+
+describe('projects', () => {
+  test('are made, renamed, deleted, and brought back', async () => {
+    const id = await server.newProject('First flight');
+    await server.http.patch(`/api/projects/${id}`).send({ name: '  Second flight ' }).expect(200);
+    expect(await names()).toContain('Second flight');
+    await server.http.delete(`/api/projects/${id}`).expect(204);
+    expect(await names()).not.toContain('Second flight');
+    await server.http.get(`/api/projects/${id}`).expect(404);
+    await server.http.post(`/api/projects/${id}/restore`).expect(200);
+    expect(await names()).toContain('Second flight');
+  });
+
+  test.each([[''], ['   '], ['x'.repeat(121)], [7]])('the name %p is refused with a sentence', async (name) => {
+    const { body } = await server.http.post('/api/projects').send({ name }).expect(400);
+    expect((body as { message: string }).message).toMatch(/[Nn]ame/);
+  });
+
+  test('what is not asked for is refused', async () => {
+    await server.http.post('/api/projects').send({ name: 'x', demo: true }).expect(400);
+    await server.http.get('/api/projects/not-an-id').expect(400);
+  });
+
+  test('a copy has its own files and its own montage', async () => {
+    const folder = scratchFolder();
+    const id = await server.newProject('Original');
+    const song = await server.ready(id, 'song', tickingSong(folder, 'ticks.wav'));
+    const montage = carryOut(emptyMontage(), { do: 'setSong', assetId: song.id, name: song.name, length: song.info.length! });
+    expect((await server.save(id, 1, montage)).status).toBe(200);
+    const copy = (await server.http.post(`/api/projects/${id}/duplicate`).expect(201)).body as { id: string; name: string };
+    expect(copy.name).toBe('Original copy');
+    const { body } = await server.http.get(`/api/projects/${copy.id}/montage`).expect(200);
+    const newSong = (body as { document: { song: { assetId: string } } }).document.song.assetId;
+    expect(newSong).not.toBe(song.id);
+    await server.http.get(`/api/assets/${newSong}/sound`).expect(200);
+  });
+});
+
+describe('saving', () => {
+  const long = carryOut(emptyMontage(), { do: 'setSong', assetId: 'a', name: 'a', length: 20 });
+  test('each save has the next revision', async () => {
+    const id = await server.newProject();
+    expect((await server.save(id, 1, long)).body).toMatchObject({ revision: 2 });
+    expect((await server.save(id, 2, emptyMontage())).body).toMatchObject({ revision: 3 });
+  });
+
+  test('a stale save overwrites nothing: it is refused, and both versions are kept', async () => {
+    const id = await server.newProject();
+    await server.save(id, 1, long);
+    const mine = carryOut(long, { do: 'addMark', kind: 'beat', time: 3 });
+    const refused = await server.save(id, 1, mine);
+    expect(refused.status).toBe(409);
+    const { current, keptId } = refused.body as { current: { revision: number; document: unknown }; keptId: string };
+    expect(current).toMatchObject({ revision: 2, document: long });
+    expect((await server.http.get(`/api/projects/${id}/montage`)).body).toMatchObject({ revision: 2, document: long });
+    const kept = await server.http.get(`/api/projects/${id}/versions/${keptId}`).expect(200);
+    expect(kept.body).toEqual(mine);
+  });
+
+  test('of many saves at once exactly one wins', async () => {
+    const id = await server.newProject();
+    const results = await Promise.all(Array.from({ length: 8 }, () => server.save(id, 1, long)));
+    expect(results.filter((r) => r.status === 200)).toHaveLength(1);
+    expect(results.filter((r) => r.status === 409)).toHaveLength(7);
+  });
+
+  test('a document that is none is refused with a sentence', async () => {
+    const id = await server.newProject();
+    const { status, body } = await server.http.put(`/api/projects/${id}/montage`).send({ revision: 1, document: { format: 'other' } });
+    expect(status).toBe(422);
+    expect((body as { message: string }).message).toMatch(/not a Bluster montage/);
+    await server.http.put(`/api/projects/${id}/montage`).set('Content-Type', 'application/json').send('{"revision": 1,').expect(400);
+  });
+
+  test('a restarted server has everything', async () => {
+    const folder = scratchFolder();
+    const one = await RunningServer.start(folder);
+    const id = await one.newProject('Kept');
+    await one.save(id, 1, long);
+    await one.stop();
+    const two = await RunningServer.start(folder);
+    expect((await two.http.get(`/api/projects/${id}/montage`)).body).toMatchObject({ revision: 2, document: long });
+    await two.stop();
+  });
+});

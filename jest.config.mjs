@@ -1,0 +1,34 @@
+/** Unit tests of the core and the painter, and HTTP tests of the server, straight from the sources. */
+const swc = (decorators) => ({
+  '\\.tsx?$': [
+    '@swc/jest',
+    {
+      jsc: {
+        target: 'es2022',
+        parser: { syntax: 'typescript', decorators },
+        transform: decorators ? { legacyDecorator: true, decoratorMetadata: true } : {},
+      },
+      module: { type: 'es6' },
+    },
+  ],
+});
+const common = {
+  testEnvironment: 'node',
+  extensionsToTreatAsEsm: ['.ts'],
+  moduleNameMapper: {
+    '^@bluster/core$': '<rootDir>/packages/core/src/index.ts',
+    '^@bluster/painter$': '<rootDir>/packages/painter/src/index.ts',
+    '^@bluster/server/(.*)$': '<rootDir>/apps/server/src/$1.ts',
+  },
+};
+export default {
+  projects: [
+    { ...common, displayName: 'core', transform: swc(false), testMatch: ['<rootDir>/packages/*/src/**/*.test.ts'] },
+    {
+      ...common,
+      displayName: 'server',
+      transform: swc(true),
+      testMatch: ['<rootDir>/apps/server/**/*.test.ts', '<rootDir>/apps/cli/**/*.test.ts'],
+    },
+  ],
+};

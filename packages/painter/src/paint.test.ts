@@ -1,0 +1,53 @@
+import { expect, test } from '@jest/globals';
+import { createCanvas, type Canvas } from '@napi-rs/canvas';
+import type { DrawList } from '@bluster/core';
+import { paint } from './paint.ts';
+
+const list: DrawList = {
+  width: 64,
+  height: 32,
+  ground: '#000000',
+  items: [
+    {
+      assetId: 'a',
+      kind: 'clip',
+      frame: 3,
+      size: { width: 200, height: 200 },
+      source: { x: 0, y: 50, width: 200, height: 100 },
+      target: { x: 16, y: 0, width: 32, height: 32 },
+    },
+  ],
+};
+
+/** A picture half the clip's size: red above, green in the middle half, blue below. */
+function picture(): Canvas {
+  const canvas = createCanvas(100, 100);
+  const c = canvas.getContext('2d');
+  [
+    ['#ff0000', 0, 25],
+    ['#00ff00', 25, 50],
+    ['#0000ff', 75, 25],
+  ].forEach(([colour, top, tall]) => {
+    c.fillStyle = colour as string;
+    c.fillRect(0, top as number, 100, tall as number);
+  });
+  return canvas;
+}
+
+const pixel = (canvas: Canvas, x: number, y: number): number[] => [...canvas.getContext('2d').getImageData(x, y, 1, 1).data.slice(0, 3)];
+
+test('crops in the clip’s own pixels however large it was decoded, and scales to the canvas', () => {
+  const canvas = createCanvas(128, 64);
+  const image = picture();
+  const whole = paint(canvas.getContext('2d'), list, 2, () => ({ image, width: 100, height: 100 }));
+  expect(whole).toBe(true);
+  expect(pixel(canvas, 10, 32)).toEqual([0, 0, 0]);
+  expect(pixel(canvas, 64, 32)).toEqual([0, 255, 0]);
+  expect(pixel(canvas, 64, 6)).toEqual([0, 255, 0]);
+  expect(pixel(canvas, 120, 32)).toEqual([0, 0, 0]);
+});
+
+test('says when a picture was not there', () => {
+  const canvas = createCanvas(64, 32);
+  expect(paint(canvas.getContext('2d'), list, 1, () => null)).toBe(false);
+});
