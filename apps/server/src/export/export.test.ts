@@ -206,7 +206,7 @@ describe('exports over HTTP', () => {
 
   test('a film and its report', async () => {
     const { id, montage } = await projectWithFilm();
-    const { body } = await server.http.post(`/api/projects/${id}/exports`).expect(201);
+    const { body } = (await server.http.post(`/api/projects/${id}/exports`).expect(201)) as { body: unknown };
     const job = await ended((body as JobEntity).id);
     expect(job).toMatchObject({ state: 'done', progress: 1 });
     const report = await server.http.get(`/api/exports/${job.id}/report`).expect(200);
@@ -231,13 +231,13 @@ describe('exports over HTTP', () => {
 
   test('without a song or shots it says what is missing', async () => {
     const id = await server.newProject('Bare');
-    const { body } = await server.http.post(`/api/projects/${id}/exports`).expect(400);
+    const { body } = (await server.http.post(`/api/projects/${id}/exports`).expect(400)) as { body: unknown };
     expect((body as { message: string }).message).toMatch(/no song/);
   });
 
   test('a job is cancelled', async () => {
     const { id } = await projectWithFilm();
-    const { body } = await server.http.post(`/api/projects/${id}/exports`).expect(201);
+    const { body } = (await server.http.post(`/api/projects/${id}/exports`).expect(201)) as { body: unknown };
     await server.http.post(`/api/jobs/${(body as JobEntity).id}/cancel`).expect(201);
     expect((await ended((body as JobEntity).id)).state).toBe('cancelled');
   });

@@ -39,6 +39,6 @@ export function frameOnScreen(
 export function openBefore(path: string, video: Video, frame: number): string[] {
   const seconds = frame / framesPerSecond(video.rate) + video.start;
   // A second of room: a frame that is on the screen at that moment may have started well before it.
-  const seek = seconds > 1.5 ? ['-noaccurate_seek', '-ss', (seconds - 1).toFixed(6)] : [];
+  const seek = seconds > 1.5 ? ['-noaccurate_seek', '-seek_timestamp', '1', '-ss', (seconds - 1).toFixed(6)] : [];
   return [...seek, '-copyts', '-i', path];
 }

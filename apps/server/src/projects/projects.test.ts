@@ -25,7 +25,7 @@ describe('projects', () => {
   });
 
   test.each([[''], ['   '], ['x'.repeat(121)], [7]])('the name %p is refused with a sentence', async (name) => {
-    const { body } = await server.http.post('/api/projects').send({ name }).expect(400);
+    const { body } = (await server.http.post('/api/projects').send({ name }).expect(400)) as { body: unknown };
     expect((body as { message: string }).message).toMatch(/[Nn]ame/);
   });
 
@@ -42,7 +42,7 @@ describe('projects', () => {
     expect((await server.save(id, 1, montage)).status).toBe(200);
     const copy = (await server.http.post(`/api/projects/${id}/duplicate`).expect(201)).body as { id: string; name: string };
     expect(copy.name).toBe('Original copy');
-    const { body } = await server.http.get(`/api/projects/${copy.id}/montage`).expect(200);
+    const { body } = (await server.http.get(`/api/projects/${copy.id}/montage`).expect(200)) as { body: unknown };
     const newSong = (body as { document: { song: { assetId: string } } }).document.song.assetId;
     expect(newSong).not.toBe(song.id);
     await server.http.get(`/api/assets/${newSong}/sound`).expect(200);
@@ -79,7 +79,7 @@ describe('saving', () => {
 
   test('a document that is none is refused with a sentence', async () => {
     const id = await server.newProject();
-    const { status, body } = await server.http.put(`/api/projects/${id}/montage`).send({ revision: 1, document: { format: 'other' } });
+    const { status, body } = (await server.http.put(`/api/projects/${id}/montage`).send({ revision: 1, document: { format: 'other' } })) as { status: number; body: unknown };
     expect(status).toBe(422);
     expect((body as { message: string }).message).toMatch(/not a Bluster montage/);
     await server.http.put(`/api/projects/${id}/montage`).set('Content-Type', 'application/json').send('{"revision": 1,').expect(400);

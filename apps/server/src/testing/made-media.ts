@@ -61,13 +61,18 @@ export function numberedClip(
 
 /** The numbers of all frames of a film of numbered clips. */
 export function frameNumbers(path: string): number[] {
-  // The luma plane as it is: a conversion to grey would stretch its range.
-  const raw = ffmpeg('-i', path, '-vf', 'scale=16:10:flags=area,format=yuv420p', '-f', 'rawvideo', '-');
+  // The luma plane as it is, from the middle of each half: scaling or a conversion to grey would shift its levels.
+  const halves = ['iw/4', 'iw*3/4'].map((x, i) => `[${i}]crop=16:16:${x}-8:ih/2-8[half${i}]`).join(';');
+  const raw = ffmpeg('-i', path, '-vf', `format=yuv420p,split[0][1];${halves};[half0][half1]hstack`, '-f', 'rawvideo', '-');
+  const [width, height] = [32, 16];
   const numbers: number[] = [];
-  const luma = 16 * 10;
-  for (let at = 0; at + luma * 1.5 <= raw.length; at += luma * 1.5) {
-    const level = (x: number): number => raw[at + 5 * 16 + x]! - 16;
-    numbers.push(Math.round(level(4) / 2) + 100 * Math.round(level(11) / 2));
+  for (let at = 0; at + width * height * 1.5 <= raw.length; at += width * height * 1.5) {
+    const level = (from: number): number => {
+      let sum = 0;
+      for (let y = 0; y < height; y++) for (let x = from; x < from + 16; x++) sum += raw[at + y * width + x]!;
+      return sum / (16 * height) - 16;
+    };
+    numbers.push(Math.round(level(0) / 2) + 100 * Math.round(level(16) / 2));
   }
   return numbers;
 }

@@ -31,7 +31,7 @@ export class RunningServer {
   }
 
   async newProject(name = 'Kites'): Promise<string> {
-    const { body } = await this.http.post('/api/projects').send({ name }).expect(201);
+    const { body } = (await this.http.post('/api/projects').send({ name }).expect(201)) as { body: unknown };
     return (body as { id: string }).id;
   }
 

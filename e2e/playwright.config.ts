@@ -1,0 +1,35 @@
+import { defineConfig } from '@playwright/test';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { CHROMIUM_ARGS } from './chromium-args.ts';
+
+const root = resolve(import.meta.dirname, '..');
+const port = Number(process.env['BLUSTER_E2E_PORT'] ?? 4877);
+process.env['BLUSTER_E2E_DATA'] ??= mkdtempSync(join(tmpdir(), 'bluster-e2e-'));
+
+/** The real application in Debian's Chromium, one person at a time: playback is measured, and two cores are not many. */
+export default defineConfig({
+  testDir: '.',
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
+  workers: 1,
+  fullyParallel: false,
+  forbidOnly: Boolean(process.env['CI']),
+  outputDir: join(root, 'test-results'),
+  reporter: [['list'], ...(process.env['PLAYWRIGHT_JSON_OUTPUT_NAME'] ? [['json'] as ['json']] : [])],
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    trace: 'retain-on-failure',
+    launchOptions: { executablePath: process.env['BLUSTER_CHROMIUM'] ?? '/usr/bin/chromium', args: [...CHROMIUM_ARGS] },
+  },
+  webServer: {
+    command: `node ${join(root, 'apps/server/dist/main.js')} --port ${port}`,
+    url: `http://127.0.0.1:${port}/api/projects`,
+    env: { BLUSTER_DATA: process.env['BLUSTER_E2E_DATA'] },
+    stdout: 'pipe',
+    reuseExistingServer: false,
+  },
+});
