@@ -138,6 +138,28 @@ describe('a film, frame by frame', () => {
     }
   });
 
+  test('colours come out as they went in, whichever way the clip codes them', async () => {
+    const wanted = [190, 120, 40];
+    for (const [name, filter, tags] of [
+      ['sd', 'scale=out_color_matrix=bt601,format=yuv420p', []],
+      ['hd', 'scale=out_color_matrix=bt709,format=yuv420p', ['-colorspace', 'bt709']],
+      ['full', 'scale=out_color_matrix=bt709,format=yuvj420p', ['-colorspace', 'bt709']],
+    ] as const) {
+      const source = join(media, `colour-${name}.mp4`);
+      const lavfi = `color=c=0xbe7828:s=320x180:r=30,format=rgb24,${filter}`;
+      ffmpeg('-f', 'lavfi', '-i', lavfi, '-frames:v', '40', '-c:v', 'libx264', '-crf', '4', ...tags, source);
+      let m = carryOut(emptyMontage(), { do: 'setSong', assetId: 'song', name: 'song', length: 1 });
+      m = carryOut(m, { do: 'addFootage', items: [await clip(source, name)] });
+      m = carryOut(m, { do: 'fill', options: FILL_DEFAULTS });
+      const { video } = await probe(source, name);
+      const out = join(media, `colour-${name}-film.mp4`);
+      await renderFilm(m, { picturePath: () => source, video: () => video, soundPath: () => wav }, out);
+      const rgb = ffmpeg('-i', out, '-vf', 'scale=in_color_matrix=bt709,format=rgb24', '-frames:v', '1', '-f', 'rawvideo', '-');
+      const middle = 3 * (90 * 1280 + 640);
+      for (const [c, value] of wanted.entries()) expect(Math.abs(rgb[middle + c]! - value)).toBeLessThanOrEqual(4);
+    }
+  });
+
   test('where the song plays alone its samples are untouched', async () => {
     const mixed = join(media, 'mix.wav');
     await renderMix(mixPlan(montage), 10, () => wav, mixed);

@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { rename, rm } from 'node:fs/promises';
 import { drawListAt, frameTime, mixPlan, scoreOf, sourceFrame, type DrawList, type Montage, type Slot } from '@bluster/core';
-import { countFrames, frameOnScreen, openBefore, squarePixels } from '../media/frame-filters.ts';
+import { BT709_TAGS, countFrames, frameOnScreen, openBefore, squarePixels } from '../media/frame-filters.ts';
 import type { MediaProbe } from '../media/probe.ts';
 import { programPath } from '../media/programs.ts';
 import { CancelledError, HOSTILE_INPUT, MediaProgramError, start } from '../media/run.ts';
@@ -34,12 +34,7 @@ export const FILM_VIDEO_CODEC = [
   '19',
   '-pix_fmt',
   'yuv420p',
-  '-colorspace',
-  'bt709',
-  '-color_primaries',
-  'bt709',
-  '-color_trc',
-  'bt709',
+  ...BT709_TAGS,
 ] as const;
 const FILM_SOUND_CODEC = ['-c:a', 'aac', '-b:a', '192k'] as const;
 

@@ -1,5 +1,5 @@
 import { framesPerSecond } from '@bluster/core';
-import { countFrames, squarePixels } from './frame-filters.ts';
+import { BT709_TAGS, countFrames, squarePixels } from './frame-filters.ts';
 import { fitWithin } from './picture-size.ts';
 import type { MediaProbe } from './probe.ts';
 import { HOSTILE_INPUT, MediaProgramError, PROGRESS_ARGS, run, type RunOptions } from './run.ts';
@@ -75,6 +75,7 @@ export async function prepareClip(
       'veryfast',
       '-crf',
       '21',
+      ...BT709_TAGS,
       '-bf',
       '0',
       '-g',

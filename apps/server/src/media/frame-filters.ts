@@ -13,10 +13,17 @@ export function countFrames(video: Video): string[] {
   return [`setpts=PTS-(${video.start.toFixed(6)}/TB)`, `fps=${rateText(video.rate)}`];
 }
 
-/** Square pixels in the clip's upright size, before anything is cropped. */
+/** Square pixels in the clip's upright size and the colours of BT.709, before anything is cropped. */
 export function squarePixels(video: Video): string[] {
-  return [`scale=${video.width}:${video.height}:flags=bicubic`, 'setsar=1'];
+  const { width, height, matrix, fullRange } = video;
+  const colours = `in_color_matrix=${matrix}:out_color_matrix=bt709:in_range=${fullRange ? 'full' : 'tv'}:out_range=tv`;
+  // Rounding that does not darken is slower, so it is asked for only where colours are recoded.
+  const flags = matrix === 'bt709' && !fullRange ? 'bicubic' : 'bicubic+accurate_rnd';
+  return [`scale=${width}:${height}:flags=${flags}:${colours}`, 'format=yuv420p', 'setsar=1'];
 }
+
+/** Says in the file how its colours are coded: those of squarePixels. */
+export const BT709_TAGS = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'] as const;
 
 /** Crops and scales one picture as the draw list says, on a ground of black. */
 export function frameOnScreen(

@@ -5,6 +5,9 @@ import { HOSTILE_INPUT, MediaProgramError, run } from './run.ts';
 /** A file that cannot be used. The message is a sentence: what is wrong, and the way out. */
 export class UnusableMediaError extends Error {}
 
+/** The coefficients between RGB and YCbCr: ITU-R BT.601, BT.709 or BT.2020. */
+export type ColourMatrix = 'bt601' | 'bt709' | 'bt2020';
+
 /** What a file with moving pictures or sound is. */
 export interface MediaProbe {
   /** seconds */
@@ -19,6 +22,10 @@ export interface MediaProbe {
     /** time stamp of the first frame, seconds */
     readonly start: number;
     readonly codec: string;
+    /** how its colours are coded; guessed from its size where the file does not say, as players do */
+    readonly matrix: ColourMatrix;
+    /** whether black is 0 and white 255 */
+    readonly fullRange: boolean;
   } | null;
   readonly sound: { readonly rate: number; readonly channels: number; readonly codec: string; readonly start: number } | null;
 }
@@ -31,6 +38,8 @@ interface ProbedStream {
   avg_frame_rate?: string;
   r_frame_rate?: string;
   sample_aspect_ratio?: string;
+  color_space?: string;
+  color_range?: string;
   sample_rate?: string;
   channels?: number;
   duration?: string;
@@ -68,6 +77,13 @@ function rateOf(stream: ProbedStream): FrameRate {
     }
   }
   return { num: 25, den: 1 };
+}
+
+function matrixOf({ color_space: said = '', width = 0, height = 0 }: ProbedStream): ColourMatrix {
+  if (said.startsWith('bt2020')) return 'bt2020';
+  if (said === 'bt709') return 'bt709';
+  if (['bt470bg', 'smpte170m', 'fcc'].includes(said)) return 'bt601';
+  return Math.max(width, height) >= 1280 || Math.min(width, height) > 576 ? 'bt709' : 'bt601';
 }
 
 function upright(stream: ProbedStream): { width: number; height: number } {
@@ -136,6 +152,8 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
           frames: Math.max(1, Math.round((length * rate!.num) / rate!.den)),
           start: Number(video.start_time ?? 0) || 0,
           codec: video.codec_name ?? 'unknown',
+          matrix: matrixOf(video),
+          fullRange: video.color_range === 'pc',
         }
       : null,
     sound: sound

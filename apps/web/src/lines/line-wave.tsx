@@ -21,6 +21,20 @@ export function lineX(line: Line, time: number, width: number): number {
 }
 
 const BANDS = ['low', 'mid', 'high'] as const;
+/** Over one, so that attacks stand out from what sounds on after them, which loud masters keep nearly as high. */
+const SHARPNESS = 1.7;
+
+const tops = new WeakMap<Float32Array, number>();
+
+/** The highest value of an outline; found once for each. */
+function loudest(data: Float32Array): number {
+  let top = tops.get(data);
+  if (top === undefined) {
+    top = data.reduce((a, b) => Math.max(a, b), 1e-4);
+    tops.set(data, top);
+  }
+  return top;
+}
 
 function drawWave(
   c: CanvasRenderingContext2D,
@@ -30,9 +44,9 @@ function drawWave(
   if (!peaks) return;
   const pixels = Math.ceil(lineX(line, line.to, width));
   const rows = bands
-    ? BANDS.map((band) => ({ data: peaks[band], colour: colour(`wave-${band}`) }))
-    : [{ data: peaks.all, colour: colour('wave') }];
-  rows.forEach(({ data, colour: fill }, row) => {
+    ? BANDS.map((band) => ({ data: peaks[band], top: loudest(peaks[band]), colour: colour(`wave-${band}`) }))
+    : [{ data: peaks.all, top: loudest(peaks.all), colour: colour('wave') }];
+  rows.forEach(({ data, top: full, colour: fill }, row) => {
     const middle = (height * (row + 0.5)) / rows.length;
     const tall = (height / rows.length) * 0.46;
     c.fillStyle = fill;
@@ -43,7 +57,7 @@ function drawWave(
       let top = 0;
       for (let i = Math.floor(from * peaks.perSecond); i <= Math.min(data.length - 1, Math.floor(to * peaks.perSecond)); i++)
         top = Math.max(top, data[i] ?? 0);
-      const h = Math.max(0.5, Math.min(1, bands ? top * 1.5 : top) * tall);
+      const h = Math.max(0.5, (top / full) ** SHARPNESS * tall);
       c.fillRect(x, middle - h, 1.3, 2 * h);
     }
   });

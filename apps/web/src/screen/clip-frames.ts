@@ -72,14 +72,21 @@ export class FrameStream {
     }
   }
 
-  /** The frame with a number, or null while it is not decoded; frames before it are let go. The last one stays. */
+  /**
+   * The frame with a number, or the last one decoded before it while decoding is behind; null while there is none.
+   * Earlier frames are let go.
+   */
   at(number: number): VideoSample | null {
     while (this.queue.length > 1 && this.queue[1]!.number <= number) this.queue.shift()!.sample.close();
     void this.fill();
     const first = this.queue[0];
-    if (!first) return null;
-    if (first.number === number) return first.sample;
-    return this.ended && this.queue.length === 1 && first.number < number ? first.sample : null;
+    return first && first.number <= number ? first.sample : null;
+  }
+
+  /** Whether the frame with a number is the one that `at` gives, or the clip has none after the last. */
+  has(number: number): boolean {
+    const first = this.queue[0];
+    return first !== undefined && (first.number === number || (this.ended && this.queue.length === 1 && first.number < number));
   }
 
   close(): void {

@@ -18,5 +18,5 @@ export interface PictureMeasure {
 }
 
 export type FromPicture =
-  | { readonly say: 'painted'; readonly frame: number; readonly whole: boolean }
+  | { readonly say: 'painted'; readonly frame: number }
   | { readonly say: 'measure'; readonly measure: PictureMeasure };

@@ -10,7 +10,7 @@ import {
   type DrawList,
   type Montage,
   type PictureItem,
-  type Slot,
+  type Shot,
 } from '@bluster/core';
 import { paint, type PaintImage } from '@bluster/painter';
 import type { VideoSample } from 'mediabunny';
@@ -34,7 +34,8 @@ let measure = { due: 0, missed: 0, cutsLate: [] as number[] };
 const clips = new Map<string, ClipFile>();
 const photos = new Map<string, Promise<ImageBitmap | null>>();
 const photoNow = new Map<string, ImageBitmap>();
-const streams = new Map<string, { slot: Slot; stream: FrameStream }>();
+/** by shot */
+const streams = new Map<string, FrameStream>();
 
 const tell = (message: FromPicture): void => postMessage(message);
 
@@ -83,7 +84,7 @@ function paintFrame(frame: number, list: DrawList, pictureOf: (item: PictureItem
   const scale = fitCanvas(list);
   paint<Image>(context, list, scale, (item) => images.get(item) ?? null);
   painted = frame;
-  tell({ say: 'painted', frame, whole: true });
+  tell({ say: 'painted', frame });
   return true;
 }
 
@@ -138,17 +139,35 @@ function prepare(frame: number): void {
     if (streams.has(placed.shot.id)) continue;
     const file = clip(placed.item.assetId);
     const into = Math.max(0, frame - slot.start.frame);
-    if (file) streams.set(placed.shot.id, { slot, stream: file.stream(sourceFrame(placed, into, montage) ?? 0) });
+    if (file) streams.set(placed.shot.id, file.stream(sourceFrame(placed, into, montage) ?? 0));
   }
-  for (const [id, { stream }] of streams)
+  for (const [id, stream] of streams)
     if (!wanted.has(id)) {
       stream.close();
       streams.delete(id);
     }
 }
 
+const sameFrames = (a: Shot, b: Shot): boolean =>
+  a.assetId === b.assetId &&
+  a.sourceIn === b.sourceIn &&
+  a.retime.kind === b.retime.kind &&
+  (a.retime.kind === 'fit' || a.retime.rate === (b.retime as { rate: number }).rate);
+
+/** After an edit: streams of shots that still show the same frames run on, so a live cut does not make the picture stumble. */
+function keepStreams(before: Montage): void {
+  const old = new Map(before.shots.map((s) => [s.id, s]));
+  const now = new Map(montage.shots.map((s) => [s.id, s]));
+  for (const [id, stream] of streams) {
+    const [a, b] = [old.get(id), now.get(id)];
+    if (a && b && sameFrames(a, b)) continue;
+    stream.close();
+    streams.delete(id);
+  }
+}
+
 function closeStreams(): void {
-  for (const { stream } of streams.values()) stream.close();
+  for (const stream of streams.values()) stream.close();
   streams.clear();
 }
 
@@ -163,13 +182,16 @@ function playFrame(): void {
     const list = drawListAt(montage, frame);
     const slot = slotAt(scoreOf(montage), frame);
     const opened: VideoFrame[] = [];
+    let exact = true;
     const done = paintFrame(frame, list, (item) => {
       if (item.kind === 'photo') {
         const bitmap = photoNow.get(item.assetId);
         return bitmap ? bitmapImage(bitmap) : null;
       }
-      const sample = streams.get(slot!.placed!.shot.id)?.stream.at(item.frame);
-      if (!sample) return null;
+      const stream = streams.get(slot!.placed!.shot.id);
+      const sample = stream?.at(item.frame);
+      if (!stream || !sample) return null;
+      exact &&= stream.has(item.frame);
       const image = sample.toVideoFrame();
       opened.push(image);
       return { image, width: sample.displayWidth, height: sample.displayHeight };
@@ -177,7 +199,7 @@ function playFrame(): void {
     for (const image of opened) image.close();
     if (done && before >= 0 && frame > before) {
       measure.due += frame - before;
-      measure.missed += frame - before - 1;
+      measure.missed += frame - before - (exact ? 1 : 0);
       if (slot && before < slot.start.frame) measure.cutsLate.push((time - frameTime(slot.start.frame, rate)) * framesPerSecond(rate));
     }
   }
@@ -206,9 +228,10 @@ onmessage = (event: MessageEvent<ToPicture>) => {
     painted = -1;
     if (!clock.playing) void showStill();
   } else if (message.do === 'montage') {
+    const before = montage;
     montage = message.montage;
-    closeStreams();
-    if (!clock.playing) void showStill();
+    if (clock.playing) keepStreams(before);
+    else void showStill();
   } else if (message.do === 'assets') {
     ready = new Set(message.ready);
     if (!clock.playing) void showStill();

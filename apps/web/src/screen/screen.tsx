@@ -77,7 +77,7 @@ export function Screen({ projectId }: { projectId: string }): React.JSX.Element 
 }
 
 /** Play, step, and where it is: time, bar, beat and frame. */
-export function Transport({ onLoopLine }: { onLoopLine: () => void }): React.JSX.Element {
+export function Transport({ onLoopLine, children }: { onLoopLine: () => void; children?: React.ReactNode }): React.JSX.Element {
   const montage = useMontage();
   const { playing, loop } = usePlayer();
   const [time, setTime] = useState(0);
@@ -133,6 +133,7 @@ export function Transport({ onLoopLine }: { onLoopLine: () => void }): React.JSX
       >
         <Repeat size={13} /> Line
       </Button>
+      {children}
     </div>
   );
 }

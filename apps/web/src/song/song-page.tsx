@@ -98,14 +98,11 @@ export function SongPage(): React.JSX.Element {
           <SongOverview peaks={sound.peaks} />
           <div className="flex min-h-0 flex-1">
             <div className="flex min-w-0 flex-1 flex-col">
-              <div className="flex items-center pr-3">
-                <div className="flex-1">
-                  <Transport onLoopLine={toggleLoopLine} />
-                </div>
+              <Transport onLoopLine={toggleLoopLine}>
                 <Button onClick={open} hint="Takes the place of this song; its marks go with it">
                   Another song…
                 </Button>
-              </div>
+              </Transport>
               <SongLines />
             </div>
             <SongPanel />
