@@ -29,6 +29,8 @@ export default tseslint.config(
       'data',
       '.bluster',
       'demo/media',
+      'packages/core/assembly',
+      'packages/core/src/music/spectrum.wasm.ts',
       'apps/web/vite.config.ts',
       'test-results',
       'playwright-report',

@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { CHROMIUM_ARGS } from './chromium-args.ts';
+import { CHROMIUM_ARGS } from '../scripts/chromium-args.mjs';
 
 const root = resolve(import.meta.dirname, '..');
 const port = Number(process.env['BLUSTER_E2E_PORT'] ?? 4877);

@@ -21,7 +21,9 @@ export function ensureChromium() {
   for (const args of [['update'], ['install', '-y', '--no-install-recommends', 'chromium']]) {
     const { status, stderr } = spawnSync('apt-get', ['-q', ...args], { env, encoding: 'utf8', stdio: ['ignore', 'ignore', 'pipe'] });
     if (status !== 0) {
-      process.stderr.write(`apt-get ${args[0]} failed: ${stderr}\nInstall Debian's package chromium by hand, then run ./bluster test again.\n`);
+      process.stderr.write(
+        `apt-get ${args[0]} failed: ${stderr}\nInstall Debian's package chromium by hand, then run ./bluster test again.\n`,
+      );
       return null;
     }
   }

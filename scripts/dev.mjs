@@ -4,6 +4,7 @@ import { resolve } from 'node:path';
 
 const root = resolve(import.meta.dirname, '..');
 const bin = (name) => resolve(root, 'node_modules/.bin', name);
+if (spawnSync('node', [resolve(root, 'scripts/build-kernel.mjs')], { stdio: 'inherit' }).status !== 0) process.exit(1);
 if (spawnSync(bin('tsc'), ['-b'], { cwd: root, stdio: 'inherit' }).status !== 0) process.exit(1);
 const children = [
   spawn(bin('tsc'), ['-b', '--watch', '--preserveWatchOutput'], { cwd: root, stdio: 'inherit' }),

@@ -4,9 +4,11 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import {
+  ANALYSIS_RATE,
   FILL_DEFAULTS,
+  OnsetMeter,
   carryOut,
-  detect,
+  detectIn,
   emptyMontage,
   marksByRule,
   scoreOf,
@@ -15,7 +17,7 @@ import {
   type Montage,
 } from '@bluster/core';
 import { probe } from '@bluster/server/media/probe';
-import { soundToSignal } from '@bluster/server/media/sound';
+import { hearSound } from '@bluster/server/media/sound';
 import { CLIPS } from './clips.ts';
 import { PHOTOS } from './photos.ts';
 
@@ -65,7 +67,10 @@ async function footageItem(file: string): Promise<FootageItem> {
 
 const items: FootageItem[] = [];
 for (const file of STORY) items.push(await footageItem(file));
-const detection = detect(await soundToSignal(join(media, SONG)));
+const heard = new OnsetMeter(ANALYSIS_RATE);
+await hearSound(join(media, SONG), (samples) => heard.push(samples));
+const { signal, onsets } = heard.finish();
+const detection = detectIn(signal, onsets);
 
 let montage: Montage = emptyMontage();
 const act = (command: Command): void => void (montage = carryOut(montage, command));

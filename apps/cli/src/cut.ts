@@ -19,16 +19,9 @@ import { renderFilm } from '@bluster/server/export/film';
 import { looksLikePhoto, preparePhoto } from '@bluster/server/media/photo';
 import { probe, type MediaProbe } from '@bluster/server/media/probe';
 import { WavFile, soundToWav } from '@bluster/server/media/sound';
-import { existing, findBeats, readSong } from './beats.ts';
+import { findBeats } from './beats.ts';
+import { decodeSong, existing } from './song-file.ts';
 import { InputError } from './usage.ts';
-
-export const EVERY: Readonly<Record<string, PegRule>> = {
-  beat: { unit: 'beat', every: 1 },
-  '2': { unit: 'beat', every: 2 },
-  bar: { unit: 'bar', every: 1 },
-  '2bars': { unit: 'bar', every: 2 },
-  '4bars': { unit: 'bar', every: 4 },
-};
 
 export interface CutOptions {
   readonly song: string;
@@ -99,12 +92,13 @@ export async function cut(options: CutOptions): Promise<void> {
     const times = options.marks ? readBeatText(await readFile(await existing(options.marks), 'utf8')) : null;
     say('marking the song');
     const detection = times ? null : await findBeats(options.song);
-    if (times) await readSong(options.song);
     const wav = join(scratch, 'song.wav');
-    await soundToWav(options.song, wav);
-    const sound = await WavFile.open(wav);
-    const length = sound.length / SONG_RATE;
-    await sound.close();
+    const { seconds: length } = await decodeSong(options.song, async () => {
+      await soundToWav(options.song, wav);
+      const sound = await WavFile.open(wav);
+      await sound.close();
+      return { seconds: sound.length / SONG_RATE };
+    });
 
     let montage: Montage = { ...emptyMontage(), shape: { width: options.width, height: options.height, rate: options.rate } };
     montage = carryOut(montage, { do: 'setSong', assetId: 'song', name: songName, length });

@@ -1,10 +1,7 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
-import { BeatTextError, CommandError, parseRate, type FrameRate } from '@bluster/core';
-import { UnusableMediaError } from '@bluster/server/media/probe';
-import { MediaProgramError } from '@bluster/server/media/run';
-import { findBeats, printDetection } from './beats.ts';
-import { EVERY, cut } from './cut.ts';
-import { EXIT, InputError } from './usage.ts';
+import { parseRate, type FrameRate } from '@bluster/core/time/rate';
+import { EVERY } from './every.ts';
+import { EXIT } from './usage.ts';
 
 function size(text: string): { width: number; height: number } {
   const match = /^(\d{2,4})x(\d{2,4})$/.exec(text);
@@ -41,7 +38,11 @@ program
   .option('--bars', 'print where bars start')
   .option('--json', 'print all there is')
   .action(async (song: string, as: { bars?: boolean; json?: boolean }) => {
-    process.stdout.write(printDetection(await findBeats(song), as));
+    // What a command needs is loaded when it runs: beats should be out before the exporter would be.
+    const { findBeats, printDetection } = await import('./beats.ts');
+    const detection = await findBeats(song);
+    process.stdout.write(printDetection(detection, as));
+    if (detection.verdict) process.stderr.write(`bluster: ${detection.verdict}\n`);
   });
 
 program
@@ -70,6 +71,7 @@ program
       marks?: string;
       report?: string;
     }) => {
+      const { cut } = await import('./cut.ts');
       await cut({ ...o, ...o.size, every: EVERY[o.every]!, rate: o.fps, say });
     },
   );
@@ -78,7 +80,9 @@ try {
   await program.parseAsync();
 } catch (error) {
   if (error instanceof CommanderError) process.exit(error.exitCode === 0 ? EXIT.ok : EXIT.wrongUsage);
-  const known = [InputError, UnusableMediaError, BeatTextError, CommandError, MediaProgramError].some((kind) => error instanceof kind);
+  const known = ['InputError', 'UnusableMediaError', 'BeatTextError', 'CommandError', 'MediaProgramError'].includes(
+    (error as Error).constructor.name,
+  );
   const full = (error as { code?: string }).code === 'ENOSPC';
   process.stderr.write(
     `bluster: ${full ? 'The disk is full. Make room and try again.' : known ? (error as Error).message : `something went wrong: ${(error as Error).stack}`}\n`,

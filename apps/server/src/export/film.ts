@@ -25,17 +25,7 @@ export interface FilmOptions {
 }
 
 /** How films are encoded; the benchmark against ffmpeg alone uses the same words. */
-export const FILM_VIDEO_CODEC = [
-  '-c:v',
-  'libx264',
-  '-preset',
-  'medium',
-  '-crf',
-  '19',
-  '-pix_fmt',
-  'yuv420p',
-  ...BT709_TAGS,
-] as const;
+export const FILM_VIDEO_CODEC = ['-c:v', 'libx264', '-preset', 'medium', '-crf', '19', '-pix_fmt', 'yuv420p', ...BT709_TAGS] as const;
 const FILM_SOUND_CODEC = ['-c:a', 'aac', '-b:a', '192k'] as const;
 
 function blackFrame(width: number, height: number): Buffer {

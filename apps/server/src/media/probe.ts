@@ -1,5 +1,5 @@
 import { open } from 'node:fs/promises';
-import { parseRate, type FrameRate } from '@bluster/core';
+import { parseRate, type FrameRate } from '@bluster/core/time/rate';
 import { HOSTILE_INPUT, MediaProgramError, run } from './run.ts';
 
 /** A file that cannot be used. The message is a sentence: what is wrong, and the way out. */

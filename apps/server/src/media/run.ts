@@ -18,6 +18,8 @@ export interface RunOptions {
   readonly timeLimit?: number;
   /** standard output is collected up to this, bytes; more is an error */
   readonly outputLimit?: number;
+  /** takes standard output as it comes, in place of collecting it */
+  readonly onOutput?: (chunk: Buffer) => void;
   /** told of seconds of media done, for programs started with progressArgs */
   readonly onSeconds?: (seconds: number) => void;
 }
@@ -51,7 +53,7 @@ export function start(name: 'ffmpeg' | 'ffprobe', args: readonly string[], signa
  * @throws MediaProgramError when it fails or takes too long; CancelledError when the signal says so
  */
 export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options: RunOptions = {}): Promise<Buffer> {
-  const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onSeconds } = options;
+  const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onOutput, onSeconds } = options;
   return new Promise((resolve, reject) => {
     const child = start(name, args, signal);
     const chunks: Buffer[] = [];
@@ -67,7 +69,8 @@ export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options
       if (size > outputLimit) {
         why = new MediaProgramError('it said too much');
         child.kill('SIGKILL');
-      } else chunks.push(chunk);
+      } else if (onOutput) onOutput(chunk);
+      else chunks.push(chunk);
     });
     (child.stderr as Readable).on('data', (chunk: Buffer) => {
       const text = chunk.toString();

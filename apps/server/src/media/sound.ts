@@ -1,6 +1,6 @@
 import type { FileHandle } from 'node:fs/promises';
 import { open } from 'node:fs/promises';
-import { ANALYSIS_RATE, SONG_RATE, type Signal } from '@bluster/core';
+import { ANALYSIS_RATE, SONG_RATE } from '@bluster/core/music/signal';
 import { HOSTILE_INPUT, PROGRESS_ARGS, run, type RunOptions } from './run.ts';
 
 /** Channels of all sound inside Bluster. */
@@ -60,9 +60,10 @@ export async function soundToWav(from: string, to: string, options: RunOptions &
   );
 }
 
-/** Decodes a file's sound to one channel at the analysis rate. */
-export async function soundToSignal(from: string, options: RunOptions = {}): Promise<Signal> {
-  const out = await run(
+/** Decodes a file's sound to one channel at the analysis rate, handed over piece by piece while the rest is decoded. */
+export async function hearSound(from: string, onSamples: (samples: Float32Array) => void, options: RunOptions = {}): Promise<void> {
+  let rest: Buffer = Buffer.alloc(0);
+  await run(
     'ffmpeg',
     [
       ...HOSTILE_INPUT,
@@ -85,11 +86,16 @@ export async function soundToSignal(from: string, options: RunOptions = {}): Pro
     ],
     {
       outputLimit: 2 ** 30,
+      onOutput: (chunk) => {
+        const bytes = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
+        const whole = bytes.length - (bytes.length % 4);
+        rest = Buffer.from(bytes.subarray(whole));
+        const aligned = bytes.byteOffset % 4 === 0 ? bytes : Buffer.from(bytes);
+        onSamples(new Float32Array(aligned.buffer, aligned.byteOffset, whole / 4));
+      },
       ...options,
     },
   );
-  const whole = out.length - (out.length % 4);
-  return { samples: new Float32Array(out.buffer.slice(out.byteOffset, out.byteOffset + whole)), rate: ANALYSIS_RATE };
 }
 
 /** A WAV file as soundToWav writes it, read piece by piece. */

@@ -79,7 +79,9 @@ describe('saving', () => {
 
   test('a document that is none is refused with a sentence', async () => {
     const id = await server.newProject();
-    const { status, body } = (await server.http.put(`/api/projects/${id}/montage`).send({ revision: 1, document: { format: 'other' } })) as { status: number; body: unknown };
+    const { status, body } = (await server.http
+      .put(`/api/projects/${id}/montage`)
+      .send({ revision: 1, document: { format: 'other' } })) as { status: number; body: unknown };
     expect(status).toBe(422);
     expect((body as { message: string }).message).toMatch(/not a Bluster montage/);
     await server.http.put(`/api/projects/${id}/montage`).set('Content-Type', 'application/json').send('{"revision": 1,').expect(400);

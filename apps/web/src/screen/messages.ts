@@ -18,5 +18,4 @@ export interface PictureMeasure {
 }
 
 export type FromPicture =
-  | { readonly say: 'painted'; readonly frame: number }
-  | { readonly say: 'measure'; readonly measure: PictureMeasure };
+  { readonly say: 'painted'; readonly frame: number } | { readonly say: 'measure'; readonly measure: PictureMeasure };

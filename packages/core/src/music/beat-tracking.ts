@@ -1,6 +1,6 @@
 import type { Tempogram } from './tempogram.ts';
 
-const { abs, ceil, floor, log, max, min } = Math;
+const { floor, log, max, min } = Math;
 
 /** A beat is looked for in the first part of its length, one in so many (Krebs, Böck and Widmer 2015). */
 const OBSERVATION_PART = 16;
@@ -21,13 +21,18 @@ export function beatChance(strength: Float32Array, fps: number): Float32Array {
     for (let k = i; k < min(n, i + block); k++) loudest = max(loudest, strength[k]!);
     blockMax.push(loudest);
   }
-  const sorted = Float32Array.from(strength).sort();
+  const sorted = strength.slice().sort();
   const quietest = max(1e-6, (sorted[floor(n * 0.95)] ?? 0) * 0.25);
+  let top = quietest;
+  let [from, to] = [-1, -1];
   for (let i = 0; i < n; i++) {
     const a = max(0, floor((i - half) / block));
     const b = min(blockMax.length - 1, floor((i + half) / block));
-    const around = blockMax.slice(a, b + 1).sort((x, y) => x - y);
-    const top = max(quietest, around[floor(around.length * 0.8)]!);
+    if (a !== from || b !== to) {
+      const around = blockMax.slice(a, b + 1).sort((x, y) => x - y);
+      top = max(quietest, around[floor(around.length * 0.8)]!);
+      [from, to] = [a, b];
+    }
     chance[i] = min(0.95, max(0.01, strength[i]! / top));
   }
   return chance;
@@ -47,38 +52,56 @@ export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
   // score[k] is a ring of places for beat length k; the ring turns, so moving on costs nothing.
   const score = lengths.map((length) => new Float64Array(length).fill(0));
   const cameFrom = new Uint8Array(frames * count);
-  const endScore = new Float64Array(count);
-  const change = new Float64Array(count * count);
-  for (let from = 0; from < count; from++)
-    for (let to = 0; to < count; to++) change[from * count + to] = -TEMPO_STIFFNESS * abs(lengths[to]! / lengths[from]! - 1);
+  // A change of length costs by its logarithm, so the best length to come from is found in one pass up and one down.
+  const cost = lengths.map((length) => TEMPO_STIFFNESS * log(length));
+  const best = new Float64Array(count);
+  const bestFrom = new Uint8Array(count);
+  const likely = Float64Array.from(tempo.score, (value) => TEMPOGRAM_WEIGHT * log(0.02 + value));
+  const beatPlaces = lengths.map((length) => max(1, Math.round(length / OBSERVATION_PART)));
+  const turned = lengths.map(() => 0); // n mod length, for each length
 
   let shared = 0; // what every state gains, kept apart so that only the beat places are written
   for (let n = 0; n < frames; n++) {
     const c = chance[n]!;
-    const onBeat = log(c);
     const offBeat = log((1 - c) / (OBSERVATION_PART - 1));
-    const step = min(tempo.steps - 1, floor(n / tempo.stepFrames));
-    for (let k = 0; k < count; k++) endScore[k] = score[k]![n % lengths[k]!]!;
+    const gain = log(c) - offBeat;
+    const step = min(tempo.steps - 1, floor(n / tempo.stepFrames)) * count;
     shared += offBeat;
+    let top = -Infinity;
+    let from = 0;
     for (let k = 0; k < count; k++) {
-      const length = lengths[k]!;
-      let best = -Infinity;
-      let from = k;
-      const reach = max(2, ceil(count * 0.12));
-      for (let j = max(0, k - reach); j <= min(count - 1, k + reach); j++) {
-        const value = endScore[j]! + change[j * count + k]!;
-        if (value > best) {
-          best = value;
-          from = j;
-        }
+      const value = score[k]![turned[k]!]! + cost[k]!;
+      if (value > top) {
+        top = value;
+        from = k;
       }
-      cameFrom[n * count + k] = from;
-      const likely = tempo.score[step * count + k]!;
+      best[k] = top - cost[k]!;
+      bestFrom[k] = from;
+    }
+    top = -Infinity;
+    for (let k = count - 1; k >= 0; k--) {
+      const value = score[k]![turned[k]!]! - cost[k]!;
+      if (value > top) {
+        top = value;
+        from = k;
+      }
+      if (top + cost[k]! > best[k]!) {
+        best[k] = top + cost[k]!;
+        bestFrom[k] = from;
+      }
+    }
+    for (let k = 0; k < count; k++) {
       const ring = score[k]!;
+      const length = ring.length;
+      cameFrom[n * count + k] = bestFrom[k]!;
       // The slot that ended its beat now begins the next one: place p lives at ring[(n - p) mod length].
-      ring[n % length] = best + TEMPOGRAM_WEIGHT * log(0.02 + likely);
-      const beatPlaces = max(1, Math.round(length / OBSERVATION_PART));
-      for (let p = 0; p < beatPlaces; p++) ring[(n - p + length * 2) % length]! += onBeat - offBeat;
+      let at = turned[k]!;
+      ring[at] = best[k]! + likely[step + k]!;
+      turned[k] = at + 1 === length ? 0 : at + 1;
+      for (let p = beatPlaces[k]!; p > 0; p--) {
+        ring[at]! += gain;
+        at = at === 0 ? length - 1 : at - 1;
+      }
     }
     if (shared < -1e6) {
       for (const ring of score) for (let i = 0; i < ring.length; i++) ring[i]! += shared;
@@ -86,14 +109,14 @@ export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
     }
   }
 
-  let best = -Infinity;
+  let highest = -Infinity;
   let k = 0;
   let place = 0;
   for (let j = 0; j < count; j++)
     for (let p = 0; p < lengths[j]!; p++) {
       const value = score[j]![(frames - 1 - p + lengths[j]! * 4) % lengths[j]!]!;
-      if (value > best) {
-        best = value;
+      if (value > highest) {
+        highest = value;
         k = j;
         place = p;
       }

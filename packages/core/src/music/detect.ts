@@ -29,12 +29,20 @@ export interface Detection {
   readonly verdict: string | null;
 }
 
+const { max } = Math;
+
 const SNAP_REACH_S = 0.04;
 const SHORTEST_SONG_S = 3;
 const LOW_WEIGHT = 2;
 const HIGH_WEIGHT = 0.4;
+/** Log energy of a tone that only just is one. */
+const SILENCE = -6;
 /** Below this a song repeats itself hardly more than noise does. */
 const STEADY_CLARITY = 0.15;
+
+function tooShort(length: number): Detection {
+  return nothing(length, `This song is ${length.toFixed(1)} s long, too short to find a beat in. Tap its beats, or choose a longer one.`);
+}
 
 function nothing(length: number, verdict: string): Detection {
   return { length, beats: [], metre: 4, bpm: 0, sections: [], drops: [], verdict };
@@ -84,13 +92,22 @@ function pulseStrength({ low, mid, high }: OnsetStrength): Float32Array {
  */
 export function detect(signal: Signal, onProgress: (part: number) => void = () => undefined): Detection {
   const length = signalLength(signal);
-  if (length < SHORTEST_SONG_S)
-    return nothing(length, `This song is ${length.toFixed(1)} s long, too short to find a beat in. Tap its beats, or choose a longer one.`);
-  let peak = 0;
-  for (let i = 0; i < signal.samples.length; i++) peak = Math.max(peak, Math.abs(signal.samples[i]!));
-  if (peak < 1e-3) return nothing(length, 'This song is silent, so there are no beats to find. Choose another file, or tap beats by eye.');
+  if (length < SHORTEST_SONG_S) return tooShort(length);
+  return detectIn(
+    signal,
+    onsetStrength(signal, (part) => onProgress(part * 0.6)),
+    onProgress,
+  );
+}
 
-  const onsets = onsetStrength(signal, (part) => onProgress(part * 0.6));
+/** The same for a song whose onset strength was taken while it was decoded. */
+export function detectIn(signal: Signal, onsets: OnsetStrength, onProgress: (part: number) => void = () => undefined): Detection {
+  const length = signalLength(signal);
+  if (length < SHORTEST_SONG_S) return tooShort(length);
+  const loudest = onsets.energy.reduce((a, b) => max(a, b), -Infinity);
+  if (loudest < SILENCE)
+    return nothing(length, 'This song is silent, so there are no beats to find. Choose another file, or tap beats by eye.');
+
   const strength = pulseStrength(onsets);
   const tempo = tempogram(strength, onsets.fps);
   onProgress(0.7);
@@ -106,7 +123,6 @@ export function detect(signal: Signal, onProgress: (part: number) => void = () =
     frames.map((f) => f / onsets.fps),
   );
   // Beats tracked into the silence before and after the music are none.
-  const loudest = onsets.energy.reduce((a, b) => Math.max(a, b), -Infinity);
   const audible = (time: number): boolean => {
     const f = Math.round(time * onsets.fps);
     for (let k = f - 8; k <= f + 30; k++) if ((onsets.energy[k] ?? -Infinity) > loudest - 9.2) return true;

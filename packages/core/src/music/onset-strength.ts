@@ -1,8 +1,5 @@
-import { Fft } from './fft.ts';
+import { POINT_SIZE, SpectrumKernel, type FilterBank } from './spectrum-kernel.ts';
 import type { Signal } from './signal.ts';
-
-// Looked up once: in some hosts every use of a global costs a search.
-const { log, sqrt, LOG10E } = Math;
 
 /** Frames of onset strength per second. */
 export const ONSET_FPS = 100;
@@ -34,15 +31,6 @@ export interface OnsetStrength {
   readonly colourFps: number;
 }
 
-/** Triangular filters laid end to end: filter b covers bins first[b] on, with weights from at[b] to at[b + 1]. */
-interface FilterBank {
-  readonly count: number;
-  readonly first: Uint16Array;
-  readonly at: Uint32Array;
-  readonly weights: Float32Array;
-  readonly hz: readonly number[];
-}
-
 /** Log-spaced triangular filters of unit area, where the spectrum is fine enough to tell them apart. */
 function logFilters(rate: number, size: number): FilterBank {
   const bins: number[] = [];
@@ -70,7 +58,7 @@ function logFilters(rate: number, size: number): FilterBank {
   }
   return {
     count: first.length,
-    first: Uint16Array.from(first),
+    first: Uint32Array.from(first),
     at: Uint32Array.from(at),
     weights: Float32Array.from(weights),
     hz: centres,
@@ -82,97 +70,144 @@ function hann(size: number): Float32Array {
   return Float32Array.from({ length: size }, (_, i) => (0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size)) * (2048 / size));
 }
 
+/** Takes samples as they come, in one stretch of memory that grows. */
+class SampleStore {
+  private held: Float32Array;
+  length = 0;
+
+  constructor(expected: number) {
+    this.held = new Float32Array(expected);
+  }
+
+  push(chunk: Float32Array): void {
+    if (this.length + chunk.length > this.held.length) {
+      const larger = new Float32Array(Math.max(this.held.length * 2, this.length + chunk.length));
+      larger.set(this.held.subarray(0, this.length));
+      this.held = larger;
+    }
+    this.held.set(chunk, this.length);
+    this.length += chunk.length;
+  }
+
+  /** What is there so far; holds until the next push. */
+  get samples(): Float32Array {
+    return this.held.subarray(0, this.length);
+  }
+}
+
 /**
  * Onset strength by log-filtered spectral flux with a maximum filter over neighbouring bands, so that vibrato does not
  * count as onsets (S. Böck and G. Widmer, "Maximum filter vibrato suppression for onset detection", DAFx 2013).
  * Windows of 46 ms, Hann, 100 frames a second; two frames go through one complex transform.
- * @param onProgress is told the part done, 0 to 1
+ * Samples are pushed as they are decoded, so that hearing and decoding go on side by side.
  */
-export function onsetStrength(signal: Signal, onProgress: (part: number) => void = () => undefined): OnsetStrength {
-  const { samples, rate } = signal;
-  const size = 2 ** Math.round(Math.log2(WINDOW_S * rate));
-  const frames = Math.max(1, Math.ceil((samples.length / rate) * ONSET_FPS));
-  const hop = rate / ONSET_FPS;
-  const bank = logFilters(rate, size);
-  const bands = bank.count;
-  const { at, first: firstBin, weights } = bank;
-  const firstMid = bank.hz.findIndex((hz) => hz >= LOW_BELOW_HZ);
-  const firstHigh = bank.hz.findIndex((hz) => hz >= HIGH_ABOVE_HZ);
-  const colourBands = bank.hz.filter((hz) => hz < COLOUR_TOP_HZ).length;
-  // Flux is taken to the frame at which the two windows overlap by half.
-  const lag = Math.max(1, Math.round(size / 4 / hop) + 1);
+export class OnsetMeter {
+  private readonly store: SampleStore;
+  private readonly colour: SampleStore;
+  /** frame after frame, what the kernel says of each */
+  private readonly curves: SampleStore;
+  private readonly kernel: SpectrumKernel;
+  private readonly size: number;
+  private readonly hop: number;
+  /** Flux is taken to the frame at which the two windows overlap by half. */
+  private readonly lag: number;
+  private readonly colourBands: number;
+  private frames = 0;
 
-  const window = hann(size);
-  const fft = new Fft(size);
-  const re = new Float64Array(size);
-  const im = new Float64Array(size);
-  const half = size / 2;
-  const magnitudes = [new Float32Array(half), new Float32Array(half)] as const;
-  const history = Array.from({ length: lag + 1 }, () => new Float32Array(bands));
-  const out = (): Float32Array => new Float32Array(frames);
-  const result = { all: out(), low: out(), mid: out(), high: out(), energy: out(), lowEnergy: out() };
-  const colour = new Float32Array(Math.ceil(frames / COLOUR_EVERY) * colourBands);
-
-  const cut = (n: number, into: Float64Array): void => {
-    const start = Math.round(n * hop) - half;
-    if (start >= 0 && start + size <= samples.length) for (let i = 0; i < size; i++) into[i] = samples[start + i]! * window[i]!;
-    else for (let i = 0; i < size; i++) into[i] = (samples[start + i] ?? 0) * window[i]!;
-  };
-
-  const take = (n: number, magnitude: Float32Array): void => {
-    const now = history[n % (lag + 1)]!;
-    let sum = 0;
-    let lowSum = 0;
-    for (let b = 0; b < bands; b++) {
-      let value = 0;
-      const to = at[b + 1]!;
-      for (let k = at[b]!, bin = firstBin[b]!; k < to; k++, bin++) value += weights[k]! * magnitude[bin]!;
-      now[b] = log(1 + value) * LOG10E;
-      sum += value * value;
-      if (b < firstMid) lowSum += value * value;
-    }
-    result.energy[n] = log(1e-3 + sum / bands);
-    result.lowEnergy[n] = log(1e-3 + lowSum / Math.max(1, firstMid));
-    if (n % COLOUR_EVERY === 0) colour.set(now.subarray(0, colourBands), (n / COLOUR_EVERY) * colourBands);
-    if (n < lag) return;
-    const before = history[(n - lag) % (lag + 1)]!;
-    let low = 0;
-    let mid = 0;
-    let high = 0;
-    for (let b = 0; b < bands; b++) {
-      let was = before[b]!;
-      if (b > 0 && before[b - 1]! > was) was = before[b - 1]!;
-      if (b + 1 < bands && before[b + 1]! > was) was = before[b + 1]!;
-      const rise = now[b]! - was;
-      if (rise <= 0) continue;
-      if (b < firstMid) low += rise;
-      else if (b < firstHigh) mid += rise;
-      else high += rise;
-    }
-    result.low[n] = low;
-    result.mid[n] = mid;
-    result.high[n] = high;
-    result.all[n] = low + mid + high;
-  };
-
-  for (let n = 0; n < frames; n += 2) {
-    cut(n, re);
-    cut(n + 1, im);
-    fft.transform(re, im);
-    // Two real signals went in as one complex one; symmetry takes them apart.
-    const [first, second] = magnitudes;
-    for (let k = 1; k < half; k++) {
-      const a = re[k]!;
-      const b = im[k]!;
-      const c = re[size - k]!;
-      const d = im[size - k]!;
-      first[k] = 0.5 * sqrt((a + c) * (a + c) + (b - d) * (b - d));
-      second[k] = 0.5 * sqrt((b + d) * (b + d) + (c - a) * (c - a));
-    }
-    take(n, first);
-    if (n + 1 < frames) take(n + 1, second);
-    if (n % 512 === 0) onProgress(n / frames);
+  /**
+   * @param rate of the samples, Hz
+   * @param expected length, seconds; longer songs work too, with more copying
+   */
+  constructor(
+    readonly rate: number,
+    expected = 360,
+  ) {
+    this.size = 2 ** Math.round(Math.log2(WINDOW_S * rate));
+    this.hop = rate / ONSET_FPS;
+    this.lag = Math.max(1, Math.round(this.size / 4 / this.hop) + 1);
+    const bank = logFilters(rate, this.size);
+    const from = (hz: number): number => bank.hz.findIndex((middle) => middle >= hz);
+    this.colourBands = bank.hz.filter((hz) => hz < COLOUR_TOP_HZ).length;
+    const frames = Math.ceil(expected * ONSET_FPS) + 2;
+    this.store = new SampleStore(Math.ceil(expected * rate));
+    this.curves = new SampleStore(frames * POINT_SIZE);
+    this.colour = new SampleStore(Math.ceil(frames / COLOUR_EVERY) * this.colourBands);
+    this.kernel = new SpectrumKernel(hann(this.size), bank, from(LOW_BELOW_HZ), from(HIGH_ABOVE_HZ), this.lag + 1);
   }
-  onProgress(1);
-  return { fps: ONSET_FPS, ...result, colour, colourBands, colourFps: ONSET_FPS / COLOUR_EVERY };
+
+  /** Takes more of the song, and hears as much of it as has arrived whole. */
+  push(chunk: Float32Array): void {
+    this.store.push(chunk);
+    const { samples } = this.store;
+    const reach = this.size / 2 + this.hop;
+    while (Math.round((this.frames + 1) * this.hop) + reach <= samples.length) this.hearTwo(samples, 2);
+  }
+
+  /** Ends the song. */
+  finish(): { readonly signal: Signal; readonly onsets: OnsetStrength } {
+    const { samples } = this.store;
+    const total = Math.max(1, Math.ceil((samples.length / this.rate) * ONSET_FPS));
+    while (this.frames < total) this.hearTwo(samples, total - this.frames);
+    const [low, mid, high, energy, lowEnergy] = apart(this.curves.samples, total);
+    return {
+      signal: { samples, rate: this.rate },
+      onsets: {
+        fps: ONSET_FPS,
+        all: low.map((v, i) => v + mid[i]! + high[i]!),
+        low,
+        mid,
+        high,
+        energy,
+        lowEnergy,
+        colour: this.colour.samples,
+        colourBands: this.colourBands,
+        colourFps: ONSET_FPS / COLOUR_EVERY,
+      },
+    };
+  }
+
+  /** Frame n's window of samples; silence beyond the song's ends. */
+  private cut(samples: Float32Array, n: number, into: Float32Array): void {
+    const start = Math.round(n * this.hop) - this.size / 2;
+    const from = Math.max(0, start);
+    const there = samples.subarray(Math.min(from, samples.length), Math.max(from, start + this.size));
+    if (there.length < this.size) into.fill(0);
+    into.set(there, from - start);
+  }
+
+  /** Two frames at once, or the last one alone. */
+  private hearTwo(samples: Float32Array, left: number): void {
+    const { kernel } = this;
+    this.cut(samples, this.frames, kernel.input(0));
+    this.cut(samples, this.frames + 1, kernel.input(1));
+    kernel.transform();
+    for (const which of [0, 1] as const) {
+      if (which === 1 && left < 2) break;
+      const n = this.frames++;
+      this.curves.push(kernel.hear(which, n, this.lag));
+      if (n % COLOUR_EVERY === 0) this.colour.push(kernel.levels(n, this.colourBands));
+    }
+  }
+}
+
+/** Takes the kernel's points apart into one curve for each of their values. */
+function apart(points: Float32Array, frames: number): [Float32Array, Float32Array, Float32Array, Float32Array, Float32Array] {
+  const curve = (which: number): Float32Array => {
+    const values = new Float32Array(frames);
+    for (let n = 0; n < frames; n++) values[n] = points[POINT_SIZE * n + which]!;
+    return values;
+  };
+  return [curve(0), curve(1), curve(2), curve(3), curve(4)];
+}
+
+/** The onset strength of a whole signal. */
+export function onsetStrength(signal: Signal, onProgress: (part: number) => void = () => undefined): OnsetStrength {
+  const { samples } = signal;
+  const meter = new OnsetMeter(signal.rate, samples.length / signal.rate + 1);
+  const stretch = Math.ceil(signal.rate * 2);
+  for (let at = 0; at < samples.length; at += stretch) {
+    meter.push(samples.subarray(at, at + stretch));
+    onProgress(Math.min(1, (at + stretch) / samples.length));
+  }
+  return meter.finish().onsets;
 }

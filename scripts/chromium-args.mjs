@@ -8,4 +8,4 @@ export const CHROMIUM_ARGS = [
   '--disable-component-update',
   '--disable-sync',
   '--autoplay-policy=no-user-gesture-required',
-] as const;
+];

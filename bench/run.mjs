@@ -1,0 +1,24 @@
+// Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
+// usage: ./bluster bench [beats] [export] [preview]
+import { benchBeats } from './beats.mjs';
+import { benchExport } from './export.mjs';
+import { benchPreview } from './preview.mjs';
+
+const BENCHES = { beats: benchBeats, export: benchExport, preview: benchPreview };
+const asked = process.argv.slice(2);
+const unknown = asked.filter((name) => !(name in BENCHES));
+if (unknown.length > 0) {
+  console.error(`There is no benchmark "${unknown[0]}". There are: ${Object.keys(BENCHES).join(', ')}.`);
+  process.exit(2);
+}
+let missed = 0;
+for (const [name, bench] of Object.entries(BENCHES)) {
+  if (asked.length > 0 && !asked.includes(name)) continue;
+  for (const { what, value, unit, limit } of await bench()) {
+    const good = limit === undefined || value <= limit;
+    if (!good) missed++;
+    const bound = limit === undefined ? '' : `   at most ${limit}${unit}: ${good ? 'met' : 'MISSED'}`;
+    console.log(`${name.padEnd(8)} ${what.padEnd(58)} ${value.toFixed(2).padStart(8)}${unit}${bound}`);
+  }
+}
+process.exit(missed === 0 ? 0 : 1);

@@ -1,0 +1,118 @@
+import { SPECTRUM_WASM } from './spectrum.wasm.ts';
+
+/** What the compiled code offers; addresses in bytes. */
+interface Exports {
+  readonly memory: { readonly buffer: ArrayBuffer };
+  setup(...layout: number[]): void;
+  magnitudes(a: number, b: number, magA: number, magB: number): void;
+  hear(magnitude: number, now: number, before: number, point: number): void;
+}
+
+/** The part of the WebAssembly interface that is used; it is there in pages, workers and Node, but not in ECMAScript's own types. */
+interface WebAssemblyHost {
+  readonly Module: new (bytes: Uint8Array) => object;
+  readonly Instance: new (module: object) => { readonly exports: unknown };
+}
+
+let compiled: object | null = null;
+
+/** Triangular filters laid end to end: filter b covers bins first[b] on, with weights from at[b] to at[b + 1]. */
+export interface FilterBank {
+  readonly count: number;
+  readonly first: Uint32Array;
+  readonly at: Uint32Array;
+  readonly weights: Float32Array;
+  /** middle of each filter, Hz */
+  readonly hz: readonly number[];
+}
+
+/** How many values `hear` tells: rises in the low, mid and high bands, log energy, log energy of the low bands. */
+export const POINT_SIZE = 5;
+
+/** Windows of samples in, band levels and rises out; the work is done by compiled code in memory of its own. */
+export class SpectrumKernel {
+  private readonly exports: Exports;
+  private readonly floats: Float32Array;
+  private readonly inputs: readonly [number, number];
+  private readonly magnitudeAt: readonly [number, number];
+  private readonly rows: readonly number[];
+  private readonly point: number;
+
+  /**
+   * @param window one value a sample, a power of two of them, at least 16
+   * @param firstMid the first band that is not low, and the first that is high
+   * @param history of how many frames band levels are kept
+   */
+  constructor(window: Float32Array, bank: FilterBank, firstMid: number, firstHigh: number, history: number) {
+    const host = (globalThis as unknown as { WebAssembly: WebAssemblyHost }).WebAssembly;
+    compiled ??= new host.Module(SPECTRUM_WASM);
+    this.exports = new host.Instance(compiled).exports as Exports;
+    const { buffer } = this.exports.memory;
+    this.floats = new Float32Array(buffer);
+
+    const size = window.length;
+    let next = 1024; // below lies what the compiler keeps for itself
+    const room = (values: number): number => {
+      const here = next;
+      next += 4 * Math.ceil((values + 4) / 4) * 4; // four more: vectors may reach beyond the end
+      return here;
+    };
+    const put = (values: Float32Array | Uint32Array): number => {
+      const here = room(values.length);
+      if (values instanceof Float32Array) this.floats.set(values, here / 4);
+      else new Uint32Array(buffer).set(values, here / 4);
+      return here;
+    };
+    this.inputs = [room(size), room(size)];
+    this.magnitudeAt = [room(size / 2), room(size / 2)];
+    this.rows = Array.from({ length: history }, () => room(bank.count));
+    this.point = room(POINT_SIZE);
+    const windowAt = put(window);
+    const scratch = room(4 * size);
+    const layout = [windowAt, scratch, put(twiddles(size)), put(bank.first), put(bank.at), put(bank.weights)];
+    if (next > buffer.byteLength) throw new RangeError(`A window of ${size} samples is too long.`);
+    this.exports.setup(size, bank.count, firstMid, firstHigh, ...layout);
+  }
+
+  /** Where the samples of the first or second window are to be written. */
+  input(which: 0 | 1): Float32Array {
+    const size = (this.inputs[1] - this.inputs[0]) / 4 - 4;
+    return this.floats.subarray(this.inputs[which] / 4, this.inputs[which] / 4 + size);
+  }
+
+  /** Transforms both windows. */
+  transform(): void {
+    this.exports.magnitudes(...this.inputs, ...this.magnitudeAt);
+  }
+
+  /** Magnitudes of a window after `transform`, one a bin below half the rate. */
+  magnitude(which: 0 | 1): Float32Array {
+    const half = this.input(0).length / 2;
+    return this.floats.subarray(this.magnitudeAt[which] / 4, this.magnitudeAt[which] / 4 + half);
+  }
+
+  /**
+   * Takes a transformed window as frame n, and tells what rose since a frame before.
+   * @returns POINT_SIZE values, which hold until the next call
+   */
+  hear(which: 0 | 1, n: number, lag: number): Float32Array {
+    const row = (frame: number): number => this.rows[frame % this.rows.length]!;
+    this.exports.hear(this.magnitudeAt[which], row(n), n >= lag ? row(n - lag) : 0, this.point);
+    return this.floats.subarray(this.point / 4, this.point / 4 + POINT_SIZE);
+  }
+
+  /** The first band levels of frame n, which must be among the last that were heard. */
+  levels(n: number, count: number): Float32Array {
+    const at = this.rows[n % this.rows.length]! / 4;
+    return this.floats.subarray(at, at + count);
+  }
+}
+
+/** The turns of each stage of a transform in steps of four: cosine and negative sine, three times for each of n / 4 places. */
+function twiddles(size: number): Float32Array {
+  const turns: number[] = [];
+  for (let n = size; n >= 4; n /= 4)
+    for (let p = 0; p < n / 4; p++)
+      for (let k = 1; k < 4; k++) turns.push(Math.cos((2 * Math.PI * k * p) / n), -Math.sin((2 * Math.PI * k * p) / n));
+  return Float32Array.from(turns);
+}
