@@ -23,8 +23,8 @@ export function tickingSong(folder: string, file: string, seconds = 8, ...codec:
 }
 
 /**
- * A film whose frames carry their number in grey: frame n has its left half at 16 + 2 · (n mod 100) and its right half at
- * 16 + 2 · floor(n / 100). Read back with frameNumber().
+ * A film whose frames carry their number in grey: frame n has its left half at 16 + 4 · (n mod 50) and its right half at
+ * 16 + 4 · floor(n / 50). Read back with frameNumbers(), or by numberOf().
  */
 export function numberedClip(
   folder: string,
@@ -34,7 +34,7 @@ export function numberedClip(
   const path = join(folder, file);
   const { frames, fps, size = '320x180', args = [], sound = false } = options;
   const [w] = size.split('x').map(Number) as [number, number];
-  const luma = `if(lt(X,${w / 2}),16+2*mod(N,100),16+2*floor(N/100))`;
+  const luma = `if(lt(X,${w / 2}),16+4*mod(N,50),16+4*floor(N/50))`;
   ffmpeg(
     '-f',
     'lavfi',
@@ -59,6 +59,11 @@ export function numberedClip(
   return path;
 }
 
+/** The number that the halves of a frame say, by their luma. */
+export function numberOf(left: number, right: number): number {
+  return Math.round((left - 16) / 4) + 50 * Math.round((right - 16) / 4);
+}
+
 /** The numbers of all frames of a film of numbered clips. */
 export function frameNumbers(path: string): number[] {
   // The luma plane as it is, from the middle of each half: scaling or a conversion to grey would shift its levels.
@@ -70,9 +75,9 @@ export function frameNumbers(path: string): number[] {
     const level = (from: number): number => {
       let sum = 0;
       for (let y = 0; y < height; y++) for (let x = from; x < from + 16; x++) sum += raw[at + y * width + x]!;
-      return sum / (16 * height) - 16;
+      return sum / (16 * height);
     };
-    numbers.push(Math.round(level(0) / 2) + 100 * Math.round(level(16) / 2));
+    numbers.push(numberOf(level(0), level(16)));
   }
   return numbers;
 }

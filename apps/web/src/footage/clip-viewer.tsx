@@ -2,10 +2,10 @@ import { area, curveMonotoneX, max, scaleLinear } from 'd3';
 import { Pause, Play, StepBack, StepForward, Volume2, VolumeX } from 'lucide-react';
 import { Slider } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { clipLength, clock, frameAt, rateLabel, type FootageItem } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
+import { useKeys } from '../interface/use-keys.ts';
 import { useSize } from '../interface/use-size.ts';
 import { useEditor } from '../project/editor.ts';
 import { StripTiles } from './strip-tiles.tsx';
@@ -87,36 +87,11 @@ function FilmView({ item, asset }: { item: FootageItem; asset: Asset | undefined
     void run({ do: 'setInOut', assetId: item.assetId, in: item.in < here() + frame ? item.in : 0, out: here() + frame });
 
   // These keys are the clip's while it is looked at; the montage's own come second.
-  const options = { preventDefault: true };
-  useHotkeys(
-    'space',
-    (e) => {
-      e.stopImmediatePropagation();
-      toggle();
-    },
-    { ...options, eventListenerOptions: { capture: true } },
-    [playing, item, sound],
-  );
-  useHotkeys('i', setIn, options, [item, time]);
-  useHotkeys('o', setOut, options, [item, time]);
-  useHotkeys(
-    'comma,left',
-    (e) => {
-      e.stopImmediatePropagation();
-      step(-1);
-    },
-    { ...options, eventListenerOptions: { capture: true } },
-    [item, time],
-  );
-  useHotkeys(
-    'period,right',
-    (e) => {
-      e.stopImmediatePropagation();
-      step(1);
-    },
-    { ...options, eventListenerOptions: { capture: true } },
-    [item, time],
-  );
+  useKeys('space', toggle, true);
+  useKeys('i', setIn, true);
+  useKeys('o', setOut, true);
+  useKeys('comma,left', () => step(-1), true);
+  useKeys('period,right', () => step(1), true);
 
   const tiles = Math.max(1, Math.round(width / 84));
   return (

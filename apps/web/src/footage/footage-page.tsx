@@ -11,12 +11,19 @@ import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { Progress } from '../interface/progress.tsx';
+import { CARRYING } from '../interface/use-keys.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { ClipViewer } from './clip-viewer.tsx';
 import { ShapePanel } from './shape-panel.tsx';
 import { StripTiles } from './strip-tiles.tsx';
 import { useUploads } from './upload-queue.ts';
 import { expectAsset, useArrivals } from './use-arrivals.ts';
+
+/** While a card is carried the keys are its own. */
+function carry(on: boolean): void {
+  if (on) document.body.dataset[CARRYING] = 'yes';
+  else delete document.body.dataset[CARRYING];
+}
 
 /** Bring footage in, choose the good part of each clip, put it into story order. */
 export function FootagePage(): React.JSX.Element {
@@ -34,7 +41,11 @@ export function FootagePage(): React.JSX.Element {
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, noClick: true, noKeyboard: true });
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+    useSensor(KeyboardSensor, {
+      coordinateGetter: sortableKeyboardCoordinates,
+      // Space plays the clip; Enter picks a card up and puts it down.
+      keyboardCodes: { start: ['Enter'], cancel: ['Escape'], end: ['Enter'] },
+    }),
   );
 
   const { footage } = montage;
@@ -44,6 +55,7 @@ export function FootagePage(): React.JSX.Element {
   const uses = new Map<string, number>();
   for (const shot of montage.shots) uses.set(shot.assetId, (uses.get(shot.assetId) ?? 0) + 1);
   const reorder = ({ active, over }: DragEndEvent): void => {
+    carry(false);
     if (!over || active.id === over.id) return;
     const ids = footage.map((f) => f.assetId);
     run({ do: 'orderFootage', assetIds: arrayMove(ids, ids.indexOf(String(active.id)), ids.indexOf(String(over.id))) });
@@ -133,7 +145,13 @@ export function FootagePage(): React.JSX.Element {
             </div>
           </div>
         ) : (
-          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={reorder}>
+          <DndContext
+            sensors={sensors}
+            collisionDetection={closestCenter}
+            onDragStart={() => carry(true)}
+            onDragCancel={() => carry(false)}
+            onDragEnd={reorder}
+          >
             <SortableContext items={footage.map((f) => f.assetId)} strategy={rectSortingStrategy}>
               <ol
                 className="grid flex-1 grid-cols-[repeat(auto-fill,150px)] content-start justify-between gap-x-3 gap-y-3.5 overflow-y-auto p-5"

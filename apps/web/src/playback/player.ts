@@ -20,6 +20,8 @@ export interface PlayerState {
   readonly loop: { readonly from: number; readonly to: number } | null;
   readonly clicks: boolean;
   readonly length: number;
+  /** whether it will play as soon as the song has been loaded */
+  readonly waiting: boolean;
 }
 
 const TICK_MS = 40;
@@ -45,7 +47,7 @@ export class Player {
   private clipBuffers = new Map<string, Promise<AudioBuffer | null>>();
   private level: (time: number) => number = () => 1;
   private readonly listeners = new Set<() => void>();
-  state: PlayerState = { playing: false, position: 0, loop: null, clicks: false, length: 0 };
+  state: PlayerState = { playing: false, position: 0, loop: null, clicks: false, length: 0, waiting: false };
 
   readonly subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -61,8 +63,10 @@ export class Player {
 
   /** The song's sound; null takes it away. */
   setSong(buffer: AudioBuffer | null): void {
+    const { waiting } = this.state;
     this.pause();
     this.buffer = buffer;
+    if (buffer && waiting) void this.play();
   }
 
   /** Chooses the stretches of the song that are played, keeping the place in the song where it can. */
@@ -169,7 +173,11 @@ export class Player {
   }
 
   async play(): Promise<void> {
-    if (this.state.playing || !this.buffer || this.state.length === 0) return;
+    if (this.state.playing || this.state.length === 0) return;
+    if (!this.buffer) {
+      this.set({ waiting: true });
+      return;
+    }
     const context = this.audio();
     if (context.state !== 'running') await context.resume();
     if (this.state.playing) return;
@@ -179,12 +187,13 @@ export class Player {
     this.passes = [];
     this.clicksDone = 0;
     this.addPass(context.currentTime + LEAD_IN_S, from);
-    this.set({ playing: true, position: from });
+    this.set({ playing: true, waiting: false, position: from });
     this.tick();
     this.timer = setInterval(() => this.tick(), TICK_MS);
   }
 
   pause(): void {
+    if (this.state.waiting) this.set({ waiting: false });
     if (!this.state.playing) return;
     const position = this.time();
     clearInterval(this.timer);
@@ -202,7 +211,7 @@ export class Player {
   }
 
   toggle(): void {
-    if (this.state.playing) this.pause();
+    if (this.state.playing || this.state.waiting) this.pause();
     else void this.play();
   }
 

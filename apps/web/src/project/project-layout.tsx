@@ -1,12 +1,12 @@
 import { useEffect, useState } from 'react';
 import { Link, Outlet, useLocation, useParams } from 'react-router';
-import { useHotkeys } from 'react-hotkeys-hook';
 import useSWR from 'swr';
 import { mixPlan, pulse, songLevel, toMontageTime } from '@bluster/core';
 import { fetchJson } from '../api/request.ts';
 import { useAssets, useProject } from '../api/use-project.ts';
 import type { SavedMontage } from '../api/wire.ts';
 import { Brand } from '../interface/brand.tsx';
+import { useKeys } from '../interface/use-keys.ts';
 import { Loupe } from '../loupe/loupe.tsx';
 import { player } from '../playback/player.ts';
 import { useSongSound } from '../playback/song-sound.ts';
@@ -19,28 +19,7 @@ import { TopBar } from './top-bar.tsx';
 import { useAutosave } from './use-autosave.ts';
 
 function Hotkey({ action }: { action: Action }): null {
-  useHotkeys(
-    action.keys ?? '',
-    (event) => {
-      // Keys that a focused control uses itself are its own.
-      const target = event.target as HTMLElement;
-      if (
-        event.key === ' ' &&
-        target.closest('button, a, [role=radio], [role=menuitem], [role=slider], [role=tab]') &&
-        target !== document.body
-      )
-        target.blur();
-      if (event.key.startsWith('Arrow') && target.closest('[role=slider], [role=radiogroup], [role=tablist], [role=menu]')) return;
-      event.preventDefault();
-      action.run(event);
-    },
-    {
-      enabled: action.keys !== undefined,
-      enableOnFormTags: action.keys?.startsWith('mod+') ? ['input', 'textarea', 'select'] : false,
-      useKey: action.keys === 'shift+slash' ? false : false,
-    },
-    [action],
-  );
+  useKeys(action.keys ?? '', action.run);
   return null;
 }
 

@@ -44,7 +44,8 @@ export function ScorePage(): React.JSX.Element {
     const missing = wouldMiss(montage, slot, assetId);
     const { run, select } = useEditor.getState();
     if (!run({ do: 'hangShot', startPeg: slot.start.id, assetId })) return;
-    select({ slotStart: slot.start.id, pegId: null });
+    // The slot is not chosen: that would turn to its own panel, away from the shelf that the next clip comes from.
+    select({ slotStart: null, pegId: null });
     if (missing > 0) toast.warning(`The clip is too short for this slot: ${missing.toFixed(2)} s are missing even at half speed.`);
   };
   const over = assets.get(dragged ?? '');
@@ -188,7 +189,14 @@ function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
     shown.current = index;
   });
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" data-testid="score">
+    <div
+      ref={scroller}
+      className="min-h-0 flex-1 overflow-y-auto"
+      data-testid="score"
+      role="region"
+      aria-label="Lines of the score"
+      tabIndex={0}
+    >
       {problem && (
         <p role="alert" className="mx-5 mb-2 rounded border border-coral/50 bg-paper p-2 text-coral-text">
           {problem}

@@ -1,4 +1,4 @@
-import { Pause, Play, Repeat, SkipBack, StepBack, StepForward } from 'lucide-react';
+import { LoaderCircle, Pause, Play, Repeat, SkipBack, StepBack, StepForward } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { barAndBeat, clock, frameAt, toSongTime, type Montage } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
@@ -79,7 +79,7 @@ export function Screen({ projectId }: { projectId: string }): React.JSX.Element 
 /** Play, step, and where it is: time, bar, beat and frame. */
 export function Transport({ onLoopLine, children }: { onLoopLine: () => void; children?: React.ReactNode }): React.JSX.Element {
   const montage = useMontage();
-  const { playing, loop } = usePlayer();
+  const { playing, waiting, loop } = usePlayer();
   const [time, setTime] = useState(0);
   usePlayhead(setTime);
   const place = montage.song ? barAndBeat(montage, toSongTime(montage.song.pieces, time)) : null;
@@ -89,10 +89,17 @@ export function Transport({ onLoopLine, children }: { onLoopLine: () => void; ch
         className="grid size-[30px] shrink-0 place-items-center rounded-full bg-ink text-cloth disabled:opacity-40"
         disabled={!montage.song}
         onClick={() => player.toggle()}
-        aria-label={playing ? 'Pause' : 'Play'}
-        title={`${playing ? 'Pause' : 'Play'} (Space)`}
+        aria-label={playing || waiting ? 'Pause' : 'Play'}
+        aria-busy={waiting}
+        title={waiting ? 'Plays once the song is loaded' : `${playing ? 'Pause' : 'Play'} (Space)`}
       >
-        {playing ? <Pause size={13} fill="currentColor" /> : <Play size={13} fill="currentColor" className="ml-0.5" />}
+        {waiting ? (
+          <LoaderCircle size={14} className="animate-spin" />
+        ) : playing ? (
+          <Pause size={13} fill="currentColor" />
+        ) : (
+          <Play size={13} fill="currentColor" className="ml-0.5" />
+        )}
       </button>
       <Button
         look="quiet"

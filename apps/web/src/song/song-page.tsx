@@ -166,7 +166,7 @@ function SongLines(): React.JSX.Element {
   });
   const inner = Math.max(0, width - LEFT - 20);
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto pt-2">
+    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto pt-2" role="region" aria-label="Lines of the song" tabIndex={0}>
       <div ref={hold} className="relative" style={{ height: rows.getTotalSize() }}>
         {inner > 0 &&
           rows.getVirtualItems().map((row) => (

@@ -1,0 +1,55 @@
+import { expect, test } from '@playwright/test';
+import { made, openView, preparedProject, savedMontage } from './stage.ts';
+
+const CLIPS = [made.clip('one', { frames: 150, fps: '30' })];
+
+test('a reload brings everything back', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Kept', clips: CLIPS });
+  await openView(page, id, 'score');
+  await page.getByRole('button', { name: '2 bars', exact: true }).click();
+  await page.getByRole('button', { name: 'Fill slots' }).click();
+  const before = await savedMontage(page);
+  expect(before.shots.length).toBeGreaterThan(2);
+  await page.reload();
+  await expect(page.getByTestId('shot').first()).toBeVisible();
+  expect(await savedMontage(page)).toEqual(before);
+  await expect(page.getByRole('button', { name: '2 bars', exact: true })).toHaveAttribute('aria-pressed', 'true');
+});
+
+for (const [choice, button] of [
+  ['mine', 'Go on with this one'],
+  ['the other', 'Take the other one'],
+] as const)
+  test(`what another window changed is not overwritten silently: ${choice} is chosen`, async ({ page, context }) => {
+    const { id } = await preparedProject(page.request, { name: `Two windows, ${choice}`, clips: CLIPS });
+    const other = await context.newPage();
+    // Neither window hears of the other when it is looked at, as on two machines.
+    for (const p of [page, other]) {
+      await p.addInitScript(() => {
+        for (const type of ['focus', 'visibilitychange']) addEventListener(type, (e) => e.stopImmediatePropagation(), true);
+      });
+      await openView(p, id, 'score');
+    }
+    await other.getByRole('button', { name: '4 bars', exact: true }).click();
+    const theirs = await savedMontage(other);
+    await page.getByRole('button', { name: 'every beat', exact: true }).click();
+    await expect(page.getByRole('dialog')).toContainText('changed in another window');
+    // Until the person has chosen, the other window's work is what the server has.
+    expect(((await (await page.request.get(`/api/projects/${id}/montage`)).json()) as { document: unknown }).document).toEqual(theirs);
+    await page.getByRole('button', { name: button }).click();
+    await expect(page.getByRole('dialog')).toBeHidden();
+    const after = await savedMontage(page);
+    expect(after.pegRule).toEqual(choice === 'mine' ? { unit: 'beat', every: 1 } : { unit: 'bar', every: 4 });
+    const kept = (await (await page.request.get(`/api/projects/${id}/versions`)).json()) as unknown[];
+    expect(kept.length).toBeGreaterThan(0);
+  });
+
+test('while the server cannot be reached the work stays, and is saved when it is back', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Lost wind', clips: CLIPS });
+  await openView(page, id, 'score');
+  await page.route(`**/api/projects/${id}/montage`, (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()));
+  await page.getByRole('button', { name: 'bars', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('Not saved');
+  await page.unroute(`**/api/projects/${id}/montage`);
+  expect((await savedMontage(page)).pegRule).toEqual({ unit: 'bar', every: 1 });
+});

@@ -1,0 +1,100 @@
+import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import { scoreOf, sourceFrame, type Montage } from '@bluster/core';
+import { numberOf } from '../apps/server/src/testing/made-media.ts';
+import { demoFile, made, openView, preparedProject, savedMontage } from './stage.ts';
+
+/** The screen's pixels: level of a spot given in parts of width and height, 0 to 255 each of red, green and blue. */
+async function spots(page: Page, places: readonly (readonly [number, number])[]): Promise<number[][]> {
+  const { data, info } = await sharp(await page.getByTestId('screen').screenshot())
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return places.map(([x, y]) => {
+    const at = 3 * (Math.floor(y * info.height) * info.width + Math.floor(x * info.width));
+    return [data[at]!, data[at + 1]!, data[at + 2]!];
+  });
+}
+
+/** The number that a numbered clip's frame carries: see numberedClip. Video levels 16 to 235 are shown as 0 to 255. */
+async function numberShown(page: Page): Promise<number> {
+  const [left, right] = await spots(page, [
+    [0.25, 0.5],
+    [0.75, 0.5],
+  ]);
+  const luma = (rgb: number[]): number => 16 + (rgb[1]! * 219) / 255;
+  return numberOf(luma(left!), luma(right!));
+}
+
+function wanted(montage: Montage, frame: number): number | null {
+  const slot = scoreOf(montage).slots.find((s) => frame >= s.start.frame && frame < s.end.frame)!;
+  return slot.placed && sourceFrame(slot.placed, frame - slot.start.frame, montage);
+}
+
+test('paused it shows the very frame, stepped one by one over a cut', async ({ page }) => {
+  const { id } = await preparedProject(page.request, {
+    name: 'Frame by frame',
+    clips: [made.clip('one', { frames: 150, fps: '30' }), made.clip('two', { frames: 150, fps: '25' })],
+    then: () => [
+      { do: 'hangByRule', rule: { unit: 'bar', every: 1 } },
+      {
+        do: 'fill',
+        options: { scope: 'all', order: 'story', seed: 1, leastSpeed: 0.5, tooShort: 'gap', whenOut: 'again' },
+      },
+    ],
+  });
+  await openView(page, id, 'score');
+  const montage = await savedMontage(page);
+  const screen = page.getByTestId('screen');
+  await expect(screen).toHaveAttribute('data-frame', '0');
+  expect(await numberShown(page)).toBe(wanted(montage, 0));
+  // To four frames before the second cut, then over it.
+  await page.getByTestId('shot').nth(1).click();
+  await expect(screen).toHaveAttribute('data-frame', '60');
+  for (let i = 0; i < 4; i++) await page.keyboard.press(',');
+  for (let frame = 56; frame < 64; frame++) {
+    await expect(screen).toHaveAttribute('data-frame', String(frame));
+    await expect.poll(() => numberShown(page), { message: `frame ${frame}` }).toBe(wanted(montage, frame));
+    await page.keyboard.press('.');
+  }
+});
+
+test('an upright photo fills the frame, or is shown whole with ground beside it, as it was asked', async ({ page }) => {
+  const { id } = await preparedProject(page.request, {
+    name: 'Upright',
+    clips: [demoFile('grandfather.jpg')],
+    then: () => [{ do: 'fill', options: { scope: 'all', order: 'story', seed: 1, leastSpeed: 0.5, tooShort: 'gap', whenOut: 'again' } }],
+  });
+  await openView(page, id, 'finish');
+  await expect(page.getByTestId('screen')).toHaveAttribute('data-frame', '0');
+  const edges = [
+    [0.05, 0.5],
+    [0.95, 0.5],
+  ] as const;
+  const bright = async (): Promise<number[]> => (await spots(page, edges)).map((rgb) => rgb[0]! + rgb[1]! + rgb[2]!);
+  for (const level of await bright()) expect(level).toBeGreaterThan(60);
+  await page.getByRole('radio', { name: 'show all of it' }).click();
+  await expect.poll(async () => Math.max(...(await bright()))).toBeLessThan(12);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => Math.min(...(await bright()))).toBeGreaterThan(60);
+});
+
+test('it plays on the audio clock to the end, past a gap', async ({ page }) => {
+  const { id } = await preparedProject(page.request, {
+    name: 'To the end',
+    seconds: 8,
+    clips: [made.clip('one', { frames: 150, fps: '30' })],
+    then: (montage) => [
+      { do: 'hangByRule', rule: { unit: 'bar', every: 1 } },
+      { do: 'hangShot', startPeg: 'start', assetId: montage.footage[0]!.assetId },
+    ],
+  });
+  await openView(page, id, 'score');
+  await expect(page.getByTestId('screen')).toHaveAttribute('data-frame', '0');
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Pause', exact: true })).toBeVisible();
+  await expect(page.getByTestId('screen')).toHaveAttribute('data-frame', /^(7\d|8\d|9\d|1\d\d)$/);
+  expect(await numberShown(page)).toBe(0); // black in the gap
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await expect(page.getByTestId('time')).toHaveText(/^0:0[78]\./);
+});

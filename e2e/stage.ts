@@ -1,0 +1,138 @@
+import { expect, type APIRequestContext, type Page } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { basename, join, resolve } from 'node:path';
+import { carryOut, emptyMontage, type Command, type FootageItem, type FrameRate, type Montage } from '@bluster/core';
+import { numberedClip, scratchFolder, tickingSong } from '../apps/server/src/testing/made-media.ts';
+
+/** A file of the demo material. */
+export const demoFile = (name: string): string => join(resolve(import.meta.dirname, '../demo/media'), name);
+
+interface Asset {
+  readonly id: string;
+  readonly kind: 'song' | 'clip' | 'photo';
+  readonly name: string;
+  readonly state: 'working' | 'ready' | 'failed';
+  readonly problem: string | null;
+  readonly info: { length?: number; width: number; height: number; rate?: FrameRate; frames?: number; hasSound?: boolean };
+}
+
+/** Files made for a run: a ticking song with a beat every half second, and clips whose frames carry their number. */
+export const made = (() => {
+  const folder = scratchFolder();
+  const paths = new Map<string, string>();
+  const once = (name: string, make: () => string): string => {
+    const path = paths.get(name) ?? make();
+    paths.set(name, path);
+    return path;
+  };
+  return {
+    folder,
+    song: (seconds = 16): string => once(`song-${seconds}`, () => tickingSong(folder, `ticking-${seconds}.flac`, seconds)),
+    clip: (name: string, options: Parameters<typeof numberedClip>[2]): string =>
+      once(name, () => numberedClip(folder, `${name}.mp4`, options)),
+  };
+})();
+
+async function upload(request: APIRequestContext, project: string, role: 'song' | 'footage', path: string): Promise<Asset> {
+  const response = await request.post(`/api/projects/${project}/assets?role=${role}`, {
+    multipart: { file: { name: basename(path), mimeType: 'application/octet-stream', buffer: readFileSync(path) } },
+  });
+  expect(response.status()).toBe(201);
+  const { id } = (await response.json()) as Asset;
+  let asset: Asset | undefined;
+  await expect
+    .poll(
+      async () => {
+        const all = (await (await request.get(`/api/projects/${project}/assets`)).json()) as Asset[];
+        asset = all.find((a) => a.id === id);
+        return asset?.state;
+      },
+      { timeout: 60_000 },
+    )
+    .toBe('ready');
+  return asset!;
+}
+
+function itemOf(asset: Asset): FootageItem {
+  const { width, height, rate = { num: 1, den: 1 }, frames = 1, hasSound = false, length = 0 } = asset.info;
+  const out = asset.kind === 'clip' ? length : 0;
+  return {
+    assetId: asset.id,
+    kind: asset.kind === 'photo' ? 'photo' : 'clip',
+    name: asset.name,
+    width,
+    height,
+    rate,
+    frames,
+    hasSound,
+    in: 0,
+    out,
+  };
+}
+
+/** A project with a marked song and footage, made over HTTP, so that a test can start where its subject starts. */
+export async function preparedProject(
+  request: APIRequestContext,
+  wish: { name: string; clips: readonly string[]; seconds?: number; then?: (montage: Montage) => readonly Command[] },
+): Promise<{ id: string; montage: Montage }> {
+  const { id } = (await (await request.post('/api/projects', { data: { name: wish.name } })).json()) as { id: string };
+  const song = await upload(request, id, 'song', made.song(wish.seconds));
+  const clips: Asset[] = [];
+  for (const path of wish.clips) clips.push(await upload(request, id, 'footage', path));
+  const length = song.info.length!;
+  const times = Array.from({ length: Math.floor(length * 2) }, (_, i) => i * 0.5);
+  let montage = emptyMontage();
+  for (const command of [
+    { do: 'setSong', assetId: song.id, name: song.name, length },
+    { do: 'takeBeatTimes', times, metre: 4 },
+    { do: 'addFootage', items: clips.map(itemOf) },
+  ] satisfies Command[])
+    montage = carryOut(montage, command);
+  for (const command of wish.then?.(montage) ?? []) montage = carryOut(montage, command);
+  const response = await request.put(`/api/projects/${id}/montage`, { data: { revision: 1, document: montage } });
+  expect(response.status()).toBe(200);
+  return { id, montage };
+}
+
+/** The project that a page is showing. */
+export const projectOf = (page: Page): string => /projects\/([0-9a-f-]+)/.exec(page.url())![1]!;
+
+/** The montage as the server has it, once everything on the page is saved. */
+export async function savedMontage(page: Page): Promise<Montage> {
+  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+  const response = await page.request.get(`/api/projects/${projectOf(page)}/montage`);
+  return ((await response.json()) as { document: Montage }).document;
+}
+
+/** Opens one of a project's views and waits until its song can be played. */
+export async function openView(page: Page, project: string, view: string): Promise<void> {
+  await page.goto(`/projects/${project}/${view}`);
+  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+  if (['song', 'score', 'finish'].includes(view)) await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
+}
+
+/** Drops files of the disk onto an element, as a person drags them from a folder. */
+export async function dropFiles(page: Page, selector: string, paths: readonly string[]): Promise<void> {
+  const files = paths.map((path) => ({ name: basename(path), base64: readFileSync(path).toString('base64') }));
+  const transfer = await page.evaluateHandle((given) => {
+    const data = new DataTransfer();
+    for (const { name, base64 } of given) data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name));
+    return data;
+  }, files);
+  for (const type of ['dragenter', 'dragover', 'drop']) await page.dispatchEvent(selector, type, { dataTransfer: transfer });
+}
+
+/** Middle of an element, page pixels. */
+export async function middleOf(page: Page, selector: string, nth = 0): Promise<{ x: number; y: number; width: number; height: number }> {
+  const box = (await page.locator(selector).nth(nth).boundingBox())!;
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2, width: box.width, height: box.height };
+}
+
+/** Drags the mouse from one place to another in small steps. */
+export async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x + (to.x - from.x) / 4, from.y + (to.y - from.y) / 4, { steps: 4 });
+  await page.mouse.move(to.x, to.y, { steps: 12 });
+  await page.mouse.up();
+}

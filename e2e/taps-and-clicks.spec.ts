@@ -1,0 +1,89 @@
+import { expect, test, type Page } from '@playwright/test';
+import { startedSounds, watchAudioClock, type Started } from './audio-clock.ts';
+import { made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
+
+const CLIPS = [made.clip('one', { frames: 150, fps: '30' })];
+
+async function play(page: Page): Promise<Started> {
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('time')).toHaveText(/^0:0[1-9]/);
+  // The song is the one long sound.
+  return (await startedSounds(page)).filter((s) => s.length > 5).at(-1)!;
+}
+
+interface TapSeen {
+  /** the event's own time stamp, page ms */
+  readonly event: number;
+  readonly contextTime: number;
+  readonly performanceTime: number;
+}
+
+test('a tap is where the song was heard when the key went down, however late its handler runs', async ({ page }) => {
+  const { id, montage } = await preparedProject(page.request, { name: 'Taps', clips: CLIPS });
+  await watchAudioClock(page);
+  // A busy page: before the application hears of a key 120 ms go by.
+  await page.addInitScript(() => {
+    const seen: TapSeen[] = [];
+    Object.assign(globalThis, { tapsSeen: seen });
+    for (const type of ['keydown', 'pointerdown'])
+      addEventListener(
+        type,
+        (event) => {
+          const context = (globalThis as unknown as { lastContext?: AudioContext }).lastContext;
+          const key = (event as KeyboardEvent).key;
+          if (!context || (type === 'keydown' && !['t', 'y', 'u'].includes(key))) return;
+          const stamp = context.getOutputTimestamp();
+          seen.push({ event: event.timeStamp, contextTime: stamp.contextTime!, performanceTime: stamp.performanceTime! });
+          const until = performance.now() + 120;
+          while (performance.now() < until);
+        },
+        true,
+      );
+  });
+  await openView(page, id, 'song');
+  const song = await play(page);
+  const pad = await middleOf(page, '[data-testid=tap-pad]');
+  await page.keyboard.press('t');
+  await page.keyboard.press('y');
+  await page.mouse.click(pad.x, pad.y);
+  await page.keyboard.press('u');
+  await page.keyboard.press('Space');
+
+  const seen = (await page.evaluate(() => (globalThis as unknown as { tapsSeen: TapSeen[] }).tapsSeen)).filter((s) => s.contextTime > 0);
+  const known = new Set(montage.marks.map((m) => m.id));
+  const taps = (await savedMontage(page)).marks.filter((m) => !known.has(m.id)).sort((a, b) => a.time - b.time);
+  expect(taps.map((m) => m.kind)).toEqual(['beat', 'bar', 'beat', 'drop']);
+  expect(taps.every((m) => m.origin === 'tapped')).toBe(true);
+  expect(seen).toHaveLength(4);
+  for (const [i, { event, contextTime, performanceTime }] of seen.entries()) {
+    const heard = contextTime + (event - performanceTime) / 1000 - song.when + song.offset;
+    expect(Math.abs(taps[i]!.time - heard)).toBeLessThan(0.02);
+  }
+});
+
+test('clicks lie on the marks to the sample, round a loop too', async ({ page }) => {
+  const { id, montage } = await preparedProject(page.request, { name: 'Clicks', clips: CLIPS });
+  await watchAudioClock(page);
+  await openView(page, id, 'song');
+  await page.keyboard.press('c');
+  await page.keyboard.press('r'); // the first line, 8 s, round and round
+  await play(page);
+  await expect
+    .poll(async () => (await startedSounds(page)).filter((s) => s.length > 5).length, { message: 'the loop comes round' })
+    .toBeGreaterThan(1);
+  await expect(page.getByTestId('time')).toHaveText(/^0:0[1-3]/);
+  await page.keyboard.press('Space');
+
+  const sounds = await startedSounds(page);
+  const passes = sounds.filter((s) => s.length > 5);
+  const clicks = sounds.filter((s) => s.length < 0.1);
+  expect(clicks.length).toBeGreaterThan(14);
+  expect(passes[1]!.when - passes[0]!.when).toBeCloseTo(8, 6);
+  for (const click of clicks) {
+    const pass = passes.findLast((p) => p.when <= click.when + 1e-9)!;
+    const time = click.when - pass.when + pass.offset;
+    const nearest = Math.min(...montage.marks.map((m) => Math.abs(m.time - time)));
+    expect(nearest).toBeLessThan(1 / 44100);
+  }
+});

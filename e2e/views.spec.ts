@@ -1,0 +1,45 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+
+test.describe('the demo, view by view', () => {
+  let project: string;
+  test.beforeAll(async ({ request }) => {
+    project = ((await (await request.post('/api/projects/demo')).json()) as { id: string }).id;
+    await expect
+      .poll(
+        async () => {
+          const assets = (await (await request.get(`/api/projects/${project}/assets`)).json()) as { state: string }[];
+          return assets.filter((a) => a.state !== 'ready').length;
+        },
+        { timeout: 170_000 },
+      )
+      .toBe(0);
+  });
+
+  for (const theme of ['light', 'dark'])
+    for (const view of ['', 'song', 'footage', 'score', 'finish', 'export'])
+      test(`${view || 'projects'} by ${theme === 'light' ? 'day' : 'night'}: no error in the log, and nothing that axe finds`, async ({
+        page,
+      }) => {
+        const problems: string[] = [];
+        page.on('console', (message) => message.type() === 'error' && problems.push(message.text()));
+        page.on('pageerror', (error) => problems.push(error.message));
+        await page.emulateMedia({ colorScheme: theme as 'light' | 'dark' });
+        await page.goto(view ? `/projects/${project}/${view}` : '/');
+        if (view) await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+        else await expect(page.getByRole('button', { name: /^Open Kite Day/ })).toBeVisible();
+        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
+        expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+        expect(problems).toEqual([]);
+      });
+
+  test('the demo opens marked and filled, with a gap and a slowed shot left to do', async ({ page }) => {
+    await page.goto(`/projects/${project}/score`);
+    await expect(page.getByRole('link', { name: /39 of 40 slots filled/ })).toBeVisible();
+    await expect(page.getByTestId('shot').first()).toBeVisible();
+    await page.getByTestId('score').evaluate((e) => e.scrollTo(0, e.scrollHeight));
+    await expect(page.getByTestId('empty-slot')).toBeVisible();
+    await page.getByTestId('score').evaluate((e) => e.scrollTo(0, e.scrollHeight / 2));
+    await expect(page.getByText(/slowed \d+ %/).first()).toBeVisible();
+  });
+});
