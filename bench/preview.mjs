@@ -1,42 +1,13 @@
 // The demo played from start to end in headless Chromium at 960x540: frames missed, and how late each cut was shown.
-import { spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
 import { chromium } from '@playwright/test';
 import { ensureChromium } from '../scripts/chromium.mjs';
 import { CHROMIUM_ARGS } from '../scripts/chromium-args.mjs';
-
-const root = resolve(import.meta.dirname, '..');
-
-/** A server of its own with the demo project, once everything in it is prepared. */
-async function demoServer() {
-  const env = { ...process.env, BLUSTER_DATA: mkdtempSync(join(tmpdir(), 'bluster-bench-')) };
-  const child = spawn('node', [join(root, 'apps/server/dist/main.js'), '--demo', '--port', '0'], {
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const url = await new Promise((found, failed) => {
-    let said = '';
-    child.stdout.on('data', (chunk) => {
-      const match = /(http:\/\/127\.0\.0\.1:\d+)\/projects\/([0-9a-f-]+)/.exec((said += chunk));
-      if (match) found({ base: match[1], project: match[2] });
-    });
-    child.on('close', () => failed(new Error('the server ended')));
-  });
-  for (;;) {
-    const assets = await (await fetch(`${url.base}/api/projects/${url.project}/assets`)).json();
-    const failed = assets.find((a) => a.state === 'failed');
-    if (failed) throw new Error(`${failed.name}: ${failed.problem}`);
-    if (assets.every((a) => a.state === 'ready')) return { child, ...url };
-    await new Promise((resolve) => setTimeout(resolve, 200));
-  }
-}
+import { demoServer } from '../scripts/demo-server.mjs';
 
 export async function benchPreview() {
   const executablePath = ensureChromium();
   if (!executablePath) throw new Error('no Chromium');
-  const { child, base, project } = await demoServer();
+  const { base, project, stop } = await demoServer();
   const browser = await chromium.launch({ executablePath, args: [...CHROMIUM_ARGS] });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
@@ -61,6 +32,6 @@ export async function benchPreview() {
     ];
   } finally {
     await browser.close();
-    child.kill('SIGTERM');
+    stop();
   }
 }

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ffmpeg } from '../apps/server/src/testing/made-media.ts';
+import { ffmpeg } from '@bluster/server/testing/made-media';
 import { demoFile, made, openView, preparedProject, savedMontage } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' }), made.clip('two', { frames: 150, fps: '25' })];
@@ -61,7 +61,9 @@ test('in and out, story order by keys, remove with undo', async ({ page }) => {
 
   await page.getByRole('button', { name: /^two\.mp4, number/ }).focus();
   await page.keyboard.press('Enter');
+  await expect(page.getByText('two.mp4 is at place 2.')).toBeAttached();
   await page.keyboard.press('ArrowLeft');
+  await expect(page.getByText('two.mp4 is at place 1.')).toBeAttached();
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await savedMontage(page)).footage.map((f) => f.name)).toEqual(['two.mp4', 'one.mp4']);
 

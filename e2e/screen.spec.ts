@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { scoreOf, sourceFrame, type Montage } from '@bluster/core';
-import { numberOf } from '../apps/server/src/testing/made-media.ts';
+import { numberOf } from '@bluster/server/testing/made-media';
 import { demoFile, made, openView, preparedProject, savedMontage } from './stage.ts';
 
 /** The screen's pixels: level of a spot given in parts of width and height, 0 to 255 each of red, green and blue. */

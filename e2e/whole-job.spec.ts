@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { SyncReport } from '@bluster/core';
-import { frameNumbers } from '../apps/server/src/testing/made-media.ts';
+import { frameNumbers } from '@bluster/server/testing/made-media';
 import { demoFile, drag, dropFiles, made, middleOf, savedMontage } from './stage.ts';
 
 test('a person drops in a song and clips, taps, pegs bars, fills, exports; the film is cut where the report says', async ({ page }) => {
@@ -93,8 +93,14 @@ test('a person drops in a song and clips, taps, pegs bars, fills, exports; the f
     await page.getByRole('button', { name: 'Export the film' }).click();
     await expect(page.getByRole('progressbar', { name: 'Export' })).toBeVisible();
     await expect(page.getByTestId('export')).toHaveAttribute('data-state', 'done', { timeout: 150_000 });
-    const [film] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Film' }).click()]);
-    const [json] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Report' }).click()]);
+    const [film] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByTestId('export').getByRole('link', { name: 'Film' }).click(),
+    ]);
+    const [json] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByTestId('export').getByRole('link', { name: 'Report' }).click(),
+    ]);
     const filmPath = join(made.folder, 'opening-day.mp4');
     const reportPath = join(made.folder, 'opening-day.json');
     await film.saveAs(filmPath);

@@ -211,7 +211,7 @@ export function magnitudes(a: usize, b: usize, magA: usize, magB: usize): void {
 
 /**
  * One frame's magnitudes to log band levels, written to `now`, and to `point`: the rises in the low, mid and high bands
- * against the levels at `before` (0 for none), log energy, and log energy of the low bands.
+ * against the levels at `before`, log energy, and log energy of the low bands.
  */
 export function hear(magnitude: usize, now: usize, before: usize, point: usize): void {
   let sum: f32 = 0;
@@ -229,17 +229,15 @@ export function hear(magnitude: usize, now: usize, before: usize, point: usize):
   let low: f32 = 0;
   let mid: f32 = 0;
   let high: f32 = 0;
-  if (before !== 0) {
-    for (let b: i32 = 0; b < bands; b++) {
-      const here = <usize>b << 2;
-      let was = load<f32>(before + here);
-      if (b > 0) was = max(was, load<f32>(before + here - 4));
-      if (b + 1 < bands) was = max(was, load<f32>(before + here + 4));
-      const rise = max(<f32>0, load<f32>(now + here) - was);
-      if (b < firstMid) low += rise;
-      else if (b < firstHigh) mid += rise;
-      else high += rise;
-    }
+  for (let b: i32 = 0; b < bands; b++) {
+    const here = <usize>b << 2;
+    let was = load<f32>(before + here);
+    if (b > 0) was = max(was, load<f32>(before + here - 4));
+    if (b + 1 < bands) was = max(was, load<f32>(before + here + 4));
+    const rise = max(<f32>0, load<f32>(now + here) - was);
+    if (b < firstMid) low += rise;
+    else if (b < firstHigh) mid += rise;
+    else high += rise;
   }
   store<f32>(point, low);
   store<f32>(point, mid, 4);

@@ -1,4 +1,14 @@
-import { DndContext, KeyboardSensor, PointerSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type Announcements,
+  type DragEndEvent,
+  type UniqueIdentifier,
+} from '@dnd-kit/core';
 import { SortableContext, arrayMove, rectSortingStrategy, sortableKeyboardCoordinates, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Image as ImageIcon, Plus, Trash2, Volume2, X } from 'lucide-react';
@@ -18,6 +28,20 @@ import { ShapePanel } from './shape-panel.tsx';
 import { StripTiles } from './strip-tiles.tsx';
 import { useUploads } from './upload-queue.ts';
 import { expectAsset, useArrivals } from './use-arrivals.ts';
+
+const HOW_TO_CARRY = { draggable: 'Enter picks the card up, arrows move it, Enter puts it down, Escape puts it back.' };
+
+/** What a screen reader says while a card is carried. */
+function announcements(footage: readonly FootageItem[]): Announcements {
+  const place = (id: UniqueIdentifier | undefined): number => footage.findIndex((f) => f.assetId === id) + 1;
+  const name = (id: UniqueIdentifier): string => footage.find((f) => f.assetId === id)?.name ?? 'The card';
+  return {
+    onDragStart: ({ active }) => `${name(active.id)} picked up.`,
+    onDragOver: ({ active, over }) => (over ? `${name(active.id)} is at place ${place(over.id)}.` : undefined),
+    onDragEnd: ({ active, over }) => `${name(active.id)} put down${over ? ` at place ${place(over.id)}` : ''}.`,
+    onDragCancel: ({ active }) => `${name(active.id)} put back.`,
+  };
+}
 
 /** While a card is carried the keys are its own. */
 function carry(on: boolean): void {
@@ -146,6 +170,7 @@ export function FootagePage(): React.JSX.Element {
           </div>
         ) : (
           <DndContext
+            accessibility={{ announcements: announcements(footage), screenReaderInstructions: HOW_TO_CARRY }}
             sensors={sensors}
             collisionDetection={closestCenter}
             onDragStart={() => carry(true)}

@@ -4,6 +4,8 @@ const { floor, log, max, min } = Math;
 
 /** A beat is looked for in the first part of its length, one in so many (Krebs, Böck and Widmer 2015). */
 const OBSERVATION_PART = 16;
+/** How far before the song's start its first beat may be tracked, frames. */
+const EARLY_FRAMES = 3;
 /** How unwilling the tempo is to change from beat to beat. */
 const TEMPO_STIFFNESS = 90;
 /** How much the tempogram says against the onsets. */
@@ -122,8 +124,10 @@ export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
       }
     }
   const beats: number[] = [];
-  for (let n = frames - 1 - place; n >= 0;) {
-    beats.push(n);
+  // A song that starts on a beat has it at its very first sample; the path may put it a frame or two before.
+  for (let n = frames - 1 - place; n >= -EARLY_FRAMES;) {
+    beats.push(max(0, n));
+    if (n < 0) break;
     k = cameFrom[n * count + k]!;
     n -= lengths[k]!;
   }

@@ -12,6 +12,7 @@ describe('beats of generated songs', () => {
     ['124 bpm, bending', { bpm: 124, seconds: 40, bend: 0.04 }],
     ['150 bpm', { bpm: 150, seconds: 30 }],
     ['a waltz at 108', { bpm: 108, seconds: 40, metre: 3 }],
+    ['from the very first sample', { bpm: 120, seconds: 30, pickup: 0 }],
     ['without off-beats', { bpm: 120, seconds: 30, offbeatHats: false, pickup: 0.7 }],
   ])('%s', (_, wish) => {
     const song = generateSong(wish);

@@ -36,6 +36,8 @@ export class SpectrumKernel {
   private readonly inputs: readonly [number, number];
   private readonly magnitudeAt: readonly [number, number];
   private readonly rows: readonly number[];
+  /** what was heard before the song: nothing */
+  private readonly silence: number;
   private readonly point: number;
 
   /**
@@ -66,6 +68,7 @@ export class SpectrumKernel {
     this.inputs = [room(size), room(size)];
     this.magnitudeAt = [room(size / 2), room(size / 2)];
     this.rows = Array.from({ length: history }, () => room(bank.count));
+    this.silence = room(bank.count);
     this.point = room(POINT_SIZE);
     const windowAt = put(window);
     const scratch = room(4 * size);
@@ -97,7 +100,7 @@ export class SpectrumKernel {
    */
   hear(which: 0 | 1, n: number, lag: number): Float32Array {
     const row = (frame: number): number => this.rows[frame % this.rows.length]!;
-    this.exports.hear(this.magnitudeAt[which], row(n), n >= lag ? row(n - lag) : 0, this.point);
+    this.exports.hear(this.magnitudeAt[which], row(n), n >= lag ? row(n - lag) : this.silence, this.point);
     return this.floats.subarray(this.point / 4, this.point / 4 + POINT_SIZE);
   }
 

@@ -1,0 +1,46 @@
+// Takes the pictures of docs/screenshots from the demo project, each 1280x800.
+import { join, resolve } from 'node:path';
+import { chromium } from '@playwright/test';
+import { CHROMIUM_ARGS } from './chromium-args.mjs';
+import { ensureChromium } from './chromium.mjs';
+import { demoServer } from './demo-server.mjs';
+
+const shots = resolve(import.meta.dirname, '../docs/screenshots');
+const { base, project, stop } = await demoServer();
+const browser = await chromium.launch({ executablePath: ensureChromium(), args: [...CHROMIUM_ARGS] });
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const open = async (view, ready) => {
+    await page.goto(view === 'projects' ? base : `${base}/projects/${project}/${view}`);
+    await ready();
+    await page.waitForLoadState('networkidle');
+  };
+  const take = (name) => page.screenshot({ path: join(shots, `${name}.png`) });
+  const painted = (frame) => page.locator(`[data-testid=screen][data-frame="${frame}"]`).waitFor();
+
+  await open('score', () => painted(0));
+  await page.getByTestId('score').evaluate((e) => e.scrollTo(0, 250));
+  await page.getByRole('button', { name: /^Slot 13/ }).click();
+  await page.getByRole('tab', { name: 'Shelf' }).click();
+  await page.waitForFunction(() => Number(document.querySelector('[data-testid=screen]').dataset.frame) > 600);
+  await take('score');
+  await open('song', () => page.getByTestId('song-line-0').waitFor());
+  await page.getByTestId('song-line-2').click({ position: { x: 400, y: 40 } });
+  await take('song');
+  await open('footage', () => page.getByTestId('footage-card').first().waitFor());
+  await page.getByRole('button', { name: /^drum\.mp4, number/ }).click();
+  await page.locator('video').evaluate((v) => new Promise((done) => (v.readyState >= 2 ? done() : v.addEventListener('loadeddata', done))));
+  await take('footage');
+  await open('finish', () => painted(0));
+  await take('finish');
+  await open('export', () => page.getByRole('button', { name: 'Export the film' }).waitFor());
+  await page.getByRole('button', { name: 'Export the film' }).click();
+  await page.locator('[data-testid=export][data-state=done] video').waitFor({ timeout: 600_000 });
+  await page.locator('video').evaluate((v) => new Promise((done) => (v.addEventListener('seeked', done), (v.currentTime = 20.5))));
+  await take('export');
+  await open('projects', () => page.getByRole('button', { name: /^Open Kite Day/ }).waitFor());
+  await take('projects');
+} finally {
+  await browser.close();
+  stop();
+}
