@@ -15,7 +15,9 @@ export async function watchAudioClock(page: Page): Promise<void> {
   await page.addInitScript(() => {
     const started: { when: number; offset: number; length: number }[] = [];
     Object.assign(globalThis, { startedSounds: started });
-    const start = AudioBufferSourceNode.prototype.start;
+    const { start } = AudioBufferSourceNode.prototype as unknown as {
+      start: (this: AudioBufferSourceNode, when: number, offset: number, length?: number) => void;
+    };
     AudioBufferSourceNode.prototype.start = function (when = 0, offset = 0, length?: number) {
       started.push({ when, offset, length: this.buffer?.duration ?? 0 });
       Object.assign(globalThis, { lastContext: this.context });

@@ -22,7 +22,7 @@ try {
   await page.getByTestId('score').evaluate((e) => e.scrollTo(0, 250));
   await page.getByRole('button', { name: /^Slot 13/ }).click();
   await page.getByRole('tab', { name: 'Shelf' }).click();
-  await page.waitForFunction(() => Number(document.querySelector('[data-testid=screen]').dataset.frame) > 600);
+  await page.locator('[data-testid=screen]:not([data-frame="0"])').waitFor();
   await take('score');
   await open('song', () => page.getByTestId('song-line-0').waitFor());
   await page.getByTestId('song-line-2').click({ position: { x: 400, y: 40 } });

@@ -33,6 +33,8 @@ const { max } = Math;
 
 const SNAP_REACH_S = 0.04;
 const SHORTEST_SONG_S = 3;
+const FEWEST_BEATS = 4;
+const NO_BEAT = 'No beat was found in this song. Tap its beats.';
 const LOW_WEIGHT = 2;
 const HIGH_WEIGHT = 0.4;
 /** Log energy of a tone that only just is one. */
@@ -113,7 +115,7 @@ export function detectIn(signal: Signal, onsets: OnsetStrength, onProgress: (par
   onProgress(0.7);
   const frames = trackBeats(beatChance(strength, onsets.fps), tempo);
   onProgress(0.85);
-  if (frames.length < 4) return nothing(length, 'No beat was found in this song. Tap its beats.');
+  if (frames.length < FEWEST_BEATS) return nothing(length, NO_BEAT);
 
   const evidence = downbeatEvidence(onsets, frames);
   const grid = findBars(evidence);
@@ -138,6 +140,7 @@ export function detectIn(signal: Signal, onsets: OnsetStrength, onProgress: (par
     if (time >= length || (beats.length > 0 && time <= beats.at(-1)!.time + 0.05)) continue;
     beats.push({ time, downbeat: downbeats.has(i), confidence });
   }
+  if (beats.length < FEWEST_BEATS) return nothing(length, NO_BEAT);
   onProgress(0.95);
   const gaps = beats.slice(1).map((beat, i) => beat.time - beats[i]!.time);
   const bpm = gaps.length > 0 ? 60 / median(gaps) : 0;
