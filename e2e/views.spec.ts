@@ -33,6 +33,18 @@ test.describe('the demo, view by view', () => {
         expect(problems).toEqual([]);
       });
 
+  test('every action has its key listed, and can be found by name', async ({ page }) => {
+    await page.goto(`/projects/${project}/score`);
+    await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog')).toContainText('Hang or take away a peg at the playhead');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('8 bars a');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('combobox', { name: 'Bars a line' })).toHaveValue('8');
+  });
+
   test('the demo opens marked and filled, with a gap and a slowed shot left to do', async ({ page }) => {
     await page.goto(`/projects/${project}/score`);
     await expect(page.getByRole('link', { name: /39 of 40 slots filled/ })).toBeVisible();

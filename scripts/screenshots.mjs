@@ -37,6 +37,8 @@ try {
   await page.getByRole('button', { name: 'Export the film' }).click();
   await page.locator('[data-testid=export][data-state=done] video').waitFor({ timeout: 600_000 });
   await page.locator('video').evaluate((v) => new Promise((done) => (v.addEventListener('seeked', done), (v.currentTime = 20.5))));
+  await page.waitForLoadState('networkidle');
+  await page.mouse.move(20, 700);
   await take('export');
   await open('projects', () => page.getByRole('button', { name: /^Open Kite Day/ }).waitFor());
   await take('projects');

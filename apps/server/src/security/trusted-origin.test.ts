@@ -32,6 +32,7 @@ test('answers its own pages only', async () => {
   expect(await statusWith({ host, origin: 'null' })).toBe(403);
   expect(await statusWith({ host, 'sec-fetch-site': 'cross-site' })).toBe(403);
   expect(await statusWith({ host, origin: 'not an address' })).toBe(403);
+  expect(await statusWith({ host, origin: 'http://[' })).toBe(403);
 });
 
 test('pages may load nothing from elsewhere', async () => {

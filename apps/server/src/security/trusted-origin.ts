@@ -10,18 +10,27 @@ function isLocal(host: string): boolean {
   }
 }
 
+/** Whether a request comes from a page of another origin; what cannot be read counts as one. */
+function isForeign(origin: string | undefined, host: string): boolean {
+  if (origin === undefined) return false;
+  try {
+    return new URL(origin).host !== host;
+  } catch {
+    return true;
+  }
+}
+
 /**
  * Refuses requests that were not meant for this server: another Host (a rebound name) or a page of another origin.
  * Sets headers that keep pages to what ships with the application.
  */
 export function trustedOrigin(request: Request, response: Response, next: NextFunction): void {
   const { host = '', origin } = request.headers;
-  const foreignOrigin = origin !== undefined && origin !== 'null' ? new URL(origin, 'http://x').host !== host : origin === 'null';
   if (!isLocal(host)) {
     response.status(403).json({ message: 'This server answers only under its own address on this computer, such as 127.0.0.1.' });
     return;
   }
-  if (foreignOrigin || request.headers['sec-fetch-site'] === 'cross-site') {
+  if (isForeign(origin, host) || request.headers['sec-fetch-site'] === 'cross-site') {
     response.status(403).json({ message: 'This request comes from another site. Bluster answers only its own pages.' });
     return;
   }

@@ -1,6 +1,7 @@
 import { useParams } from 'react-router';
-import { scoreOf } from '@bluster/core';
+import { scoreOf, type FootageItem, type Shot, type Slot } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
+import type { Asset } from '../api/wire.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { Button } from '../interface/button.tsx';
@@ -67,31 +68,23 @@ export function FinishPage(): React.JSX.Element {
                 <Button onClick={() => run({ do: 'setFraming', ids: ids(odd), framing: 'fit' })}>All shown whole</Button>
               </p>
               <ul className="space-y-2">
-                {odd.map(({ slot, shot, item }) => (
-                  <li key={shot.id} className="flex items-center gap-3">
-                    <button
-                      className="bg-print p-[2px] shadow-sm"
-                      aria-label={`Go to slot ${slot.index + 1}`}
-                      onClick={() => player.seek(slot.start.time + 0.001)}
-                    >
-                      <StripTiles asset={assets.get(item.assetId)} width={72} height={42} times={[shot.sourceIn + 0.3]} />
-                    </button>
-                    <span className="w-64 min-w-0">
-                      <span className="block truncate">{item.name}</span>
-                      <span className="figures block text-[11px] text-soft">
-                        slot {slot.index + 1} · {item.width}×{item.height}
-                      </span>
-                    </span>
+                {odd.map((placed) => (
+                  <ShotRow
+                    key={placed.shot.id}
+                    {...placed}
+                    asset={assets.get(placed.item.assetId)}
+                    about={`${placed.item.width}×${placed.item.height}`}
+                  >
                     <Choice
-                      label={`Framing of slot ${slot.index + 1}`}
-                      value={shot.framing}
+                      label={`Framing of slot ${placed.slot.index + 1}`}
+                      value={placed.shot.framing}
                       options={[
                         ['fill', 'fill the frame'],
                         ['fit', 'show all of it'],
                       ]}
-                      onChoose={(framing) => run({ do: 'setFraming', ids: [shot.id], framing })}
+                      onChoose={(framing) => run({ do: 'setFraming', ids: [placed.shot.id], framing })}
                     />
-                  </li>
+                  </ShotRow>
                 ))}
               </ul>
             </>
@@ -108,31 +101,20 @@ export function FinishPage(): React.JSX.Element {
                 <Button onClick={() => run({ do: 'setShotSound', ids: ids(sounding), level: 0 })}>All off</Button>
               </p>
               <ul className="space-y-2">
-                {sounding.map(({ slot, shot, item }) => (
-                  <li key={shot.id} className="flex items-center gap-3">
-                    <button
-                      className="bg-print p-[2px] shadow-sm"
-                      aria-label={`Go to slot ${slot.index + 1}`}
-                      onClick={() => player.seek(slot.start.time + 0.001)}
-                    >
-                      <StripTiles asset={assets.get(item.assetId)} width={72} height={42} times={[shot.sourceIn + 0.3]} />
-                    </button>
-                    <span className="w-64 min-w-0">
-                      <span className="block truncate">{item.name}</span>
-                      <span className="figures block text-[11px] text-soft">slot {slot.index + 1}</span>
-                    </span>
+                {sounding.map((placed) => (
+                  <ShotRow key={placed.shot.id} {...placed} asset={assets.get(placed.item.assetId)}>
                     <Choice
-                      label={`Sound of slot ${slot.index + 1}`}
-                      value={String(shot.sound)}
+                      label={`Sound of slot ${placed.slot.index + 1}`}
+                      value={String(placed.shot.sound)}
                       options={[
                         ['0', 'off'],
                         ['0.3', 'soft'],
                         ['0.6', 'middle'],
                         ['1', 'full'],
                       ]}
-                      onChoose={(v) => run({ do: 'setShotSound', ids: [shot.id], level: Number(v) })}
+                      onChoose={(v) => run({ do: 'setShotSound', ids: [placed.shot.id], level: Number(v) })}
                     />
-                  </li>
+                  </ShotRow>
                 ))}
               </ul>
             </>
@@ -140,5 +122,37 @@ export function FinishPage(): React.JSX.Element {
         </div>
       </section>
     </main>
+  );
+}
+
+interface ShotRowProps {
+  readonly slot: Slot;
+  readonly shot: Shot;
+  readonly item: FootageItem;
+  readonly asset: Asset | undefined;
+  readonly about?: string;
+  readonly children: React.ReactNode;
+}
+
+/** One shot of a list: its picture, which goes there, its name, and what is chosen for it. */
+function ShotRow({ slot, shot, item, asset, about, children }: ShotRowProps): React.JSX.Element {
+  return (
+    <li className="flex items-center gap-3">
+      <button
+        className="bg-print p-[2px] shadow-sm"
+        aria-label={`Go to slot ${slot.index + 1}`}
+        onClick={() => player.seek(slot.start.time + 0.001)}
+      >
+        <StripTiles asset={asset} width={72} height={42} times={[shot.sourceIn + 0.3]} />
+      </button>
+      <span className="w-64 min-w-0">
+        <span className="block truncate">{item.name}</span>
+        <span className="figures block text-[11px] text-soft">
+          slot {slot.index + 1}
+          {about && ` · ${about}`}
+        </span>
+      </span>
+      {children}
+    </li>
   );
 }

@@ -133,10 +133,10 @@ function FilmView({ item, asset }: { item: FootageItem; asset: Asset | undefined
         >
           {playing ? <Pause size={13} fill="currentColor" /> : <Play size={13} fill="currentColor" className="ml-0.5" />}
         </button>
-        <Button look="quiet" className="px-1" hint="One frame back" hotkey="," aria-label="One frame back" onClick={() => step(-1)}>
+        <Button look="quiet" tight hint="One frame back" hotkey="," aria-label="One frame back" onClick={() => step(-1)}>
           <StepBack size={14} />
         </Button>
-        <Button look="quiet" className="px-1" hint="One frame on" hotkey="." aria-label="One frame on" onClick={() => step(1)}>
+        <Button look="quiet" tight hint="One frame on" hotkey="." aria-label="One frame on" onClick={() => step(1)}>
           <StepForward size={14} />
         </Button>
         <b className="figures">{clock(time)}</b>
@@ -151,7 +151,7 @@ function FilmView({ item, asset }: { item: FootageItem; asset: Asset | undefined
           {item.hasSound && (
             <Button
               look="quiet"
-              className="px-1.5"
+              tight
               aria-label={sound ? 'Mute the clip here' : 'Hear the clip here'}
               hint="Only here; in the montage a clip is silent until you want its sound"
               onClick={() => setSound(!sound)}

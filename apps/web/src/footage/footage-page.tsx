@@ -129,7 +129,7 @@ export function FootagePage(): React.JSX.Element {
                 ) : (
                   <Progress part={u.part} label={`Uploading ${u.name}`} />
                 )}
-                <Button look="quiet" className="px-1" aria-label={`Dismiss ${u.name}`} onClick={() => dismiss(u.key)}>
+                <Button look="quiet" tight aria-label={`Dismiss ${u.name}`} onClick={() => dismiss(u.key)}>
                   <X size={14} />
                 </Button>
               </li>

@@ -8,6 +8,8 @@ interface ButtonProps extends React.ButtonHTMLAttributes<HTMLButtonElement> {
   hint?: string;
   hotkey?: string;
   on?: boolean;
+  /** for a single sign, with little room beside it */
+  tight?: boolean;
   ref?: React.Ref<HTMLButtonElement>;
 }
 
@@ -19,13 +21,14 @@ const LOOKS = {
 } as const;
 
 /** A button; with a hint it explains itself and says its key. */
-export function Button({ look = 'plain', hint, hotkey, on, className, children, ...rest }: ButtonProps): React.JSX.Element {
+export function Button({ look = 'plain', hint, hotkey, on, tight, className, children, ...rest }: ButtonProps): React.JSX.Element {
   const button = (
     <button
       type="button"
       aria-pressed={on}
       className={clsx(
-        'inline-flex h-7 items-center justify-center gap-1.5 rounded-md px-2.5 text-[12.5px] whitespace-nowrap transition-colors disabled:opacity-45',
+        'inline-flex h-7 items-center justify-center gap-1.5 rounded-md text-[12.5px] whitespace-nowrap transition-colors disabled:opacity-45',
+        tight ? 'px-1.5' : 'px-2.5',
         on ? 'border border-spruce bg-spruce text-on-spruce' : LOOKS[look],
         className,
       )}

@@ -29,6 +29,8 @@ export function useKeys(keys: string, act: (event: KeyboardEvent) => void, first
     },
     {
       enabled: keys !== '',
+      // A sign such as ? is typed with other keys on other keyboards: it counts by what it writes.
+      useKey: keys === '?',
       enableOnFormTags: true,
       enableOnContentEditable: true,
       ...(first ? { eventListenerOptions: { capture: true } } : {}),

@@ -20,6 +20,8 @@ export function lineX(line: Line, time: number, width: number): number {
   return ((time - line.from) / line.span) * width;
 }
 
+/** Room beside the line, so that a mark on its very start is drawn whole. */
+const MARGIN_PX = 8;
 const BANDS = ['low', 'mid', 'high'] as const;
 /** Over one, so that attacks stand out from what sounds on after them, which loud masters keep nearly as high. */
 const SHARPNESS = 1.7;
@@ -105,10 +107,11 @@ export function LineWave(props: LineWaveProps): React.JSX.Element {
     const c = canvas?.getContext('2d');
     if (!canvas || !c || width <= 0) return;
     const ratio = devicePixelRatio;
-    canvas.width = Math.round(width * ratio);
+    canvas.width = Math.round((width + 2 * MARGIN_PX) * ratio);
     canvas.height = Math.round(height * ratio);
     c.setTransform(ratio, 0, 0, ratio, 0, 0);
-    c.clearRect(0, 0, width, height);
+    c.clearRect(0, 0, width + 2 * MARGIN_PX, height);
+    c.translate(MARGIN_PX, 0);
     const colour = themeColours();
     drawWave(c, props, colour);
     drawMarks(c, props, colour);
@@ -117,8 +120,8 @@ export function LineWave(props: LineWaveProps): React.JSX.Element {
     <canvas
       ref={ref}
       data-theme-drawn={theme}
-      className="pointer-events-none absolute inset-x-0 top-0"
-      style={{ width, height }}
+      className="pointer-events-none absolute top-0"
+      style={{ left: -MARGIN_PX, width: width + 2 * MARGIN_PX, height }}
       aria-hidden
     />
   );

@@ -14,7 +14,8 @@ interface SongSound {
   clear: () => void;
 }
 
-function outline(buffer: AudioBuffer): Promise<Peaks> {
+/** A sound's outline in bands, computed in a worker. */
+export function outline(buffer: AudioBuffer): Promise<Peaks> {
   return new Promise((resolve, reject) => {
     const worker = new PeaksWorker();
     const channels = Array.from({ length: buffer.numberOfChannels }, (_, c) => buffer.getChannelData(c).slice());

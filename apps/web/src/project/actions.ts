@@ -187,7 +187,7 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     { id: 'undo', title: 'Undo', keys: 'mod+z', shown: 'Ctrl Z', group: 'Everything', run: () => editor().undo() },
     { id: 'redo', title: 'Redo', keys: 'mod+shift+z,mod+y', shown: 'Ctrl Shift Z', group: 'Everything', run: () => editor().redo() },
     { id: 'palette', title: 'Find an action', keys: 'mod+k', shown: 'Ctrl K', group: 'Everything', run: open.palette },
-    { id: 'keys', title: 'All keys', keys: 'shift+slash', shown: '?', group: 'Everything', run: open.keys },
+    { id: 'keys', title: 'All keys', keys: '?', shown: '?', group: 'Everything', run: open.keys },
     { id: 'theme', title: 'Day or night theme', group: 'Everything', run: turn },
     ...['song', 'footage', 'score', 'finish', 'export'].map((step, i): Action => ({
       id: `go-${step}`,

@@ -55,7 +55,7 @@ function SaveState(): React.JSX.Element {
         ? 'Two versions'
         : 'Saving…';
   return (
-    <span role="status" data-testid="save-state" className="figures text-[11.5px]">
+    <span role="status" data-testid="save-state" className="figures text-[11.5px] whitespace-nowrap">
       {text}
     </span>
   );
@@ -102,10 +102,10 @@ export function TopBar({ projectId, name, onKeys }: { projectId: string; name: s
           </NavLink>
         ))}
       </nav>
-      <div className="ml-auto flex items-center gap-1 text-soft">
+      <div className="ml-auto flex shrink-0 items-center gap-1 text-soft">
         <Button
           look="quiet"
-          className="px-1.5"
+          tight
           disabled={past.length === 0}
           onClick={undo}
           hint={past.length > 0 ? `Undo: ${past.at(-1)!.title}` : 'Nothing to undo'}
@@ -116,7 +116,7 @@ export function TopBar({ projectId, name, onKeys }: { projectId: string; name: s
         </Button>
         <Button
           look="quiet"
-          className="px-1.5"
+          tight
           disabled={future.length === 0}
           onClick={redo}
           hint={future.length > 0 ? `Redo: ${future[0]!.title}` : 'Nothing to redo'}

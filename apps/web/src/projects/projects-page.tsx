@@ -179,7 +179,7 @@ function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete }: CardP
         </div>
         <Menu
           trigger={
-            <Button look="quiet" aria-label={`More for ${project.name}`} className="px-1.5">
+            <Button look="quiet" aria-label={`More for ${project.name}`} tight>
               <MoreHorizontal size={16} />
             </Button>
           }

@@ -77,7 +77,7 @@ export function ScorePage(): React.JSX.Element {
                   {text}
                 </Tabs.Trigger>
               ))}
-              <span className="ml-auto text-[11.5px] text-soft">story order</span>
+              {tab === 'shelf' && <span className="ml-auto text-[11.5px] text-soft">story order</span>}
             </Tabs.List>
             <Tabs.Content value="shelf" className="min-h-0 flex-1 overflow-y-auto">
               <Shelf assets={assets} />

@@ -70,7 +70,7 @@ export function ShotPanel(): React.JSX.Element {
           </Row>
           <Row label="In the clip">
             <Button
-              className="px-2"
+              tight
               aria-label="Slip one frame earlier"
               onClick={() => run({ do: 'slipShot', id: shot.id, by: -item.rate.den / item.rate.num })}
             >
@@ -78,7 +78,7 @@ export function ShotPanel(): React.JSX.Element {
             </Button>
             <span className="figures mx-2">{clock(shot.sourceIn)}</span>
             <Button
-              className="px-2"
+              tight
               aria-label="Slip one frame later"
               onClick={() => run({ do: 'slipShot', id: shot.id, by: item.rate.den / item.rate.num })}
             >

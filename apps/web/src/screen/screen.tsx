@@ -101,27 +101,13 @@ export function Transport({ onLoopLine, children }: { onLoopLine: () => void; ch
           <Play size={13} fill="currentColor" className="ml-0.5" />
         )}
       </button>
-      <Button
-        look="quiet"
-        className="px-1"
-        hint="Back to the start"
-        hotkey="Home"
-        aria-label="Back to the start"
-        onClick={() => player.seek(0)}
-      >
+      <Button look="quiet" tight hint="Back to the start" hotkey="Home" aria-label="Back to the start" onClick={() => player.seek(0)}>
         <SkipBack size={14} />
       </Button>
-      <Button
-        look="quiet"
-        className="px-1"
-        hint="One frame back"
-        hotkey=","
-        aria-label="One frame back"
-        onClick={() => stepFrames(montage, -1)}
-      >
+      <Button look="quiet" tight hint="One frame back" hotkey="," aria-label="One frame back" onClick={() => stepFrames(montage, -1)}>
         <StepBack size={14} />
       </Button>
-      <Button look="quiet" className="px-1" hint="One frame on" hotkey="." aria-label="One frame on" onClick={() => stepFrames(montage, 1)}>
+      <Button look="quiet" tight hint="One frame on" hotkey="." aria-label="One frame on" onClick={() => stepFrames(montage, 1)}>
         <StepForward size={14} />
       </Button>
       <b className="figures mx-1 text-[13px]" data-testid="time">

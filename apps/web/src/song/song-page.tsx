@@ -3,7 +3,7 @@ import { Music } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
-import { layLines, scoreOf } from '@bluster/core';
+import { layLines, scoreOf, type Peaks } from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
 import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
@@ -14,7 +14,9 @@ import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { Transport } from '../screen/screen.tsx';
+import { ArrivingLines } from './arriving-lines.tsx';
 import { useDetection } from './detection.ts';
+import { outlineOfFile, type LocalOutline } from './local-outline.ts';
 import { SONG_LINE_HEIGHT, SongLine } from './song-line.tsx';
 import { SongOverview } from './song-overview.tsx';
 import { SongPanel } from './song-panel.tsx';
@@ -31,6 +33,7 @@ export function SongPage(): React.JSX.Element {
   const [incoming, setIncoming] = useState<Asset | null>(null);
   const [replacing, setReplacing] = useState<File | null>(null);
   const upload = useSongUpload(projectId, setIncoming);
+  const [outline, setOutline] = useState<LocalOutline | null>(null);
   const { jobs } = useJobs(projectId);
   const song = montage.song;
 
@@ -44,7 +47,15 @@ export function SongPage(): React.JSX.Element {
       void useDetection.getState().start(arrived.id);
   }, [arrived]);
 
-  const startUpload = upload.start;
+  const send = upload.start;
+  const startUpload = useCallback(
+    (file: File) => {
+      setOutline(null);
+      send(file);
+      void outlineOfFile(file).then(setOutline);
+    },
+    [send],
+  );
   const onDrop = useCallback(
     (files: readonly File[]) => {
       const file = files[0];
@@ -55,6 +66,7 @@ export function SongPage(): React.JSX.Element {
     [song, montage, startUpload],
   );
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, multiple: false, noClick: true, noKeyboard: true });
+  const peaks = sound.peaks ?? outline?.peaks ?? null;
   const job = jobs.find((j) => j.payload.assetId === incoming?.id);
   const busy = upload.now
     ? { text: `Bringing in ${upload.now.name}`, part: upload.now.part }
@@ -95,7 +107,7 @@ export function SongPage(): React.JSX.Element {
       )}
       {song ? (
         <>
-          <SongOverview peaks={sound.peaks} />
+          <SongOverview peaks={peaks} />
           <div className="flex min-h-0 flex-1">
             <div className="flex min-w-0 flex-1 flex-col">
               <Transport onLoopLine={toggleLoopLine}>
@@ -103,14 +115,15 @@ export function SongPage(): React.JSX.Element {
                   Another song…
                 </Button>
               </Transport>
-              <SongLines />
+              <SongLines peaks={peaks} />
             </div>
             <SongPanel />
           </div>
         </>
+      ) : busy ? (
+        outline && <ArrivingLines outline={outline} />
       ) : (
-        loaded &&
-        !busy && (
+        loaded && (
           <div className="grid flex-1 place-items-center p-8">
             <div className="max-w-md rounded-xl border border-dashed border-edge p-12 text-center">
               <Music className="mx-auto mb-3 text-spruce" size={28} />
@@ -138,7 +151,7 @@ export function SongPage(): React.JSX.Element {
             <Button
               look="main"
               onClick={() => {
-                upload.start(replacing);
+                startUpload(replacing);
                 setReplacing(null);
               }}
             >
@@ -151,9 +164,8 @@ export function SongPage(): React.JSX.Element {
   );
 }
 
-function SongLines(): React.JSX.Element {
+function SongLines({ peaks }: { peaks: Peaks | null }): React.JSX.Element {
   const montage = useMontage();
-  const peaks = useSongSound((state) => state.peaks);
   const barsALine = useEditor((state) => state.barsALine);
   const [hold, { width }] = useSize<HTMLDivElement>();
   const scroller = useRef<HTMLDivElement>(null);
