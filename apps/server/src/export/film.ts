@@ -66,7 +66,7 @@ function openSlot(
       '-map',
       '0:v:0',
       '-vf',
-      [...countFrames(video), ...cut, ...squarePixels(video), ...picture].join(','),
+      [...countFrames(video, 'before'), ...cut, ...squarePixels(video), ...picture].join(','),
       '-frames:v',
       String(last - first + 1),
       ...raw,

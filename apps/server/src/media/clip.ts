@@ -50,7 +50,7 @@ export async function prepareClip(
   // For the strip every n-th frame is taken, then laid out in a grid.
   const step = Math.max(1, Math.round(every * fps));
   const graph = [
-    `[0:v:0]${[...countFrames(video), ...squarePixels(video), `scale=${proxy.width}:${proxy.height}:flags=bicubic`, 'format=yuv420p'].join(',')},split=2[proxy][more]`,
+    `[0:v:0]${[...countFrames(video, 'at-start'), ...squarePixels(video), `scale=${proxy.width}:${proxy.height}:flags=bicubic`, 'format=yuv420p'].join(',')},split=2[proxy][more]`,
     `[more]select='not(mod(n\\,${step}))',scale=${small.width}:${small.height},tile=${STRIP_COLUMNS}x${rows}:color=black[strip]`,
   ].join(';');
   await run(
@@ -61,7 +61,6 @@ export async function prepareClip(
       'error',
       '-y',
       ...PROGRESS_ARGS,
-      '-copyts',
       '-i',
       from,
       '-filter_complex',

@@ -8,9 +8,11 @@ const rateText = (rate: FrameRate): string => `${rate.num}/${rate.den}`;
 /**
  * Filters that count a clip's frames at its constant rate from its first frame on, whatever its time stamps were: frame n
  * is the one on the screen at n / rate. Proxies, filmstrips and exports all count like this.
+ * @param opened 'at-start' where the clip is read from its beginning; 'before' where openBefore opened it
  */
-export function countFrames(video: Video): string[] {
-  return [`setpts=PTS-(${video.start.toFixed(6)}/TB)`, `fps=${rateText(video.rate)}`];
+export function countFrames(video: Video, opened: 'at-start' | 'before'): string[] {
+  const first = opened === 'at-start' ? 'STARTPTS' : `(${video.start.toFixed(6)}/TB)`;
+  return [`setpts=PTS-${first}`, `fps=${rateText(video.rate)}`];
 }
 
 /** Square pixels in the clip's upright size and the colours of BT.709, before anything is cropped. */
