@@ -9,6 +9,8 @@ import { useEditor } from '../project/editor.ts';
 
 export const PRINT_HEIGHT = 46;
 const TILE_PX = 78;
+/** A note needs this much room, so that neighbours' notes do not run into each other. */
+const NOTE_PX = 70;
 
 interface ShotPrintProps {
   readonly slot: Slot;
@@ -129,7 +131,7 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
         )}
         {shot.sound > 0 && <span className="absolute right-1 bottom-0.5 rounded-sm bg-ink/70 px-1 text-[9px] text-white">sound</span>}
       </button>
-      {note && starts && (
+      {note && starts && (wide > NOTE_PX || slip !== null) && (
         <span
           className="figures pointer-events-none absolute text-[10px] whitespace-nowrap text-gold-text"
           style={{ left: left + 4, top: PRINT_HEIGHT + 1 }}

@@ -7,6 +7,8 @@ import { player } from '../playback/player.ts';
 import { usePlayhead } from '../playback/use-player.ts';
 import { useMontage } from '../project/editor.ts';
 
+/** A section's name is left out where it has less room than this. */
+const NAME_PX = 52;
 const HEIGHT = 58;
 
 /** The whole song at a glance, with its sections; a click goes there. */
@@ -51,13 +53,14 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
           return (
             <span
               key={section.from}
-              className={`absolute truncate px-2 text-[11px] leading-4 ${section.name === 'drop' ? 'bg-coral/25' : 'bg-cloth-2'}`}
+              title={section.name}
+              className={`absolute h-4 overflow-hidden px-2 text-[11px] leading-4 whitespace-nowrap ${section.name === 'drop' ? 'bg-coral/25' : 'bg-cloth-2'}`}
               style={{
                 left: `${(section.from / song.length) * 100}%`,
                 width: `calc(${((end - section.from) / song.length) * 100}% - 2px)`,
               }}
             >
-              {section.name}
+              {((end - section.from) / song.length) * width > NAME_PX ? section.name : ''}
             </span>
           );
         })}
