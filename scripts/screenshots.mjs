@@ -36,9 +36,13 @@ try {
   await open('export', () => page.getByRole('button', { name: 'Export the film' }).waitFor());
   await page.getByRole('button', { name: 'Export the film' }).click();
   await page.locator('[data-testid=export][data-state=done] video').waitFor({ timeout: 600_000 });
-  await page.locator('video').evaluate((v) => new Promise((done) => (v.addEventListener('seeked', done), (v.currentTime = 20.5))));
-  await page.waitForLoadState('networkidle');
-  await page.mouse.move(20, 700);
+  // Played for a moment, since a film that was only sought shows that it is loading.
+  await page.locator('video').evaluate(async (v) => {
+    v.currentTime = 20;
+    await v.play();
+    await new Promise((done) => (v.ontimeupdate = () => v.currentTime > 20.4 && done()));
+    v.pause();
+  });
   await take('export');
   await open('projects', () => page.getByRole('button', { name: /^Open Kite Day/ }).waitFor());
   await take('projects');
