@@ -16,6 +16,11 @@ let firstBin: usize = 0;
 let at: usize = 0;
 let weights: usize = 0;
 
+/** Where free memory starts: below lie the tables of the mathematical functions. */
+export function freeFrom(): usize {
+  return __heap_base;
+}
+
 /** Says how large things are and where they lie. `firstBin` and `at` are 32 bit integers. */
 export function setup(
   size_: i32,

@@ -3,6 +3,7 @@ import { SPECTRUM_WASM } from './spectrum.wasm.ts';
 /** What the compiled code offers; addresses in bytes. */
 interface Exports {
   readonly memory: { readonly buffer: ArrayBuffer };
+  freeFrom(): number;
   setup(...layout: number[]): void;
   magnitudes(a: number, b: number, magA: number, magB: number): void;
   hear(magnitude: number, now: number, before: number, point: number): void;
@@ -53,7 +54,7 @@ export class SpectrumKernel {
     this.floats = new Float32Array(buffer);
 
     const size = window.length;
-    let next = 1024; // below lies what the compiler keeps for itself
+    let next = 16 * Math.ceil(this.exports.freeFrom() / 16);
     const room = (values: number): number => {
       const here = next;
       next += 4 * Math.ceil((values + 4) / 4) * 4; // four more: vectors may reach beyond the end
