@@ -1,0 +1,90 @@
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { join } from 'node:path';
+import { SONG_RATE, type MixPlan } from '@bluster/core';
+import { soundToWav, WavFile } from '../media/sound.ts';
+import { ffmpeg, scratchFolder } from '../testing/made-media.ts';
+import { renderMix } from './mix.ts';
+
+const folder = scratchFolder();
+const at = (name: string): string => join(folder, name);
+const LENGTH = 4;
+
+async function samples(path: string): Promise<Float32Array> {
+  const wav = await WavFile.open(path);
+  const all = await wav.read(0, wav.length);
+  await wav.close();
+  return all;
+}
+
+describe('the sound of a film', () => {
+  let song: Float32Array;
+  let clip: Float32Array;
+  beforeAll(async () => {
+    ffmpeg('-f', 'lavfi', '-i', `aevalsrc='0.3*sin(2*PI*220*t)|0.2*sin(2*PI*330*t)':s=44100:d=${LENGTH}`, at('song.flac'));
+    ffmpeg('-f', 'lavfi', '-i', `aevalsrc='0.4*sin(2*PI*97*t)':s=44100:d=3`, at('clip.flac'));
+    for (const name of ['song', 'clip']) await soundToWav(at(`${name}.flac`), at(`${name}.wav`));
+    [song, clip] = [await samples(at('song.wav')), await samples(at('clip.wav'))];
+  });
+  const mix = async (plan: Partial<MixPlan>, seconds = LENGTH): Promise<Float32Array> => {
+    const whole: MixPlan = {
+      length: LENGTH,
+      song: { assetId: 'song', pieces: [{ from: 0, to: LENGTH }], fadeIn: 0, fadeOut: 0 },
+      clips: [],
+      ...plan,
+    };
+    await renderMix(whole, seconds, (id) => at(`${id}.wav`), at('mix.wav'));
+    return samples(at('mix.wav'));
+  };
+
+  test('a clip is added to the song at its level, and only where it hangs', async () => {
+    const out = await mix({ clips: [{ assetId: 'clip', at: 1, length: 1.5, from: 0.5, speed: 1, level: 0.5 }] });
+    const step = 1.5 / 32768; // rounding to 16 bits, once more
+    let [outside, inside, loudest] = [0, 0, 0];
+    for (let n = 0; n < out.length; n += 2) {
+      const t = n / 2 / SONG_RATE;
+      const added = out[n]! - song[n]!;
+      if (t < 1 || t >= 2.5) outside = Math.max(outside, Math.abs(added));
+      else if (t > 1.02 && t < 2.48) {
+        inside = Math.max(inside, Math.abs(added - 0.5 * clip[n - SONG_RATE]!));
+        loudest = Math.max(loudest, Math.abs(added));
+      }
+    }
+    expect(outside).toBe(0);
+    expect(inside).toBeLessThanOrEqual(step);
+    expect(loudest).toBeCloseTo(0.2, 2);
+  });
+
+  test('a slowed clip is read slower', async () => {
+    const out = await mix({ song: null, clips: [{ assetId: 'clip', at: 0, length: 2, from: 0, speed: 0.5, level: 1 }] });
+    for (const n of [10_000, 30_000, 60_000]) expect(out[2 * n]!).toBeCloseTo(clip[n]!, 3);
+  });
+
+  test('pieces of the song follow one another to the sample', async () => {
+    const pieces = [
+      { from: 0, to: 1 },
+      { from: 2.5, to: 3.5 },
+    ];
+    const out = await mix({ length: 2, song: { assetId: 'song', pieces, fadeIn: 0, fadeOut: 0 } }, 2);
+    expect(out).toHaveLength(4 * SONG_RATE);
+    expect(out.subarray(0, 2 * SONG_RATE)).toEqual(song.subarray(0, 2 * SONG_RATE));
+    expect(out.subarray(2 * SONG_RATE)).toEqual(song.subarray(5 * SONG_RATE, 7 * SONG_RATE));
+  });
+
+  test('fades rise and fall in a straight line; after the song there is silence', async () => {
+    const out = await mix({ song: { assetId: 'song', pieces: [{ from: 0, to: LENGTH }], fadeIn: 1, fadeOut: 2 } }, LENGTH + 0.5);
+    const middle = (t: number): number => Math.max(...out.subarray(2 * (t - 0.01) * SONG_RATE, 2 * (t + 0.01) * SONG_RATE)) / 0.3;
+    expect(middle(0.5)).toBeCloseTo(0.5, 1);
+    expect(middle(1.5)).toBeCloseTo(1, 1);
+    expect(middle(3)).toBeCloseTo(0.5, 1);
+    expect(Math.max(...out.subarray(2 * LENGTH * SONG_RATE))).toBe(0);
+  });
+
+  test('too loud is held at full scale, not wrapped round', async () => {
+    const clips = Array.from({ length: 4 }, () => ({ assetId: 'clip', at: 0, length: 2, from: 0, speed: 1, level: 4 }));
+    const out = await mix({ clips });
+    expect(Math.max(...out.subarray(0, 2 * SONG_RATE))).toBeCloseTo(1, 3);
+    let quietest = 1;
+    for (let n = 2000; n < SONG_RATE; n += 2) if (clip[n]! > 0.2) quietest = Math.min(quietest, out[n]!);
+    expect(quietest).toBeGreaterThan(0.9);
+  });
+});
