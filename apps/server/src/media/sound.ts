@@ -10,6 +10,12 @@ const HEADER = 44;
 /** The longest song taken, seconds. */
 export const LONGEST_SONG_S = 30 * 60;
 
+/** How many channels the first sound of a file has; 0 where it does not say. */
+async function channelsOf(path: string, signal?: AbortSignal): Promise<number> {
+  const args = [...HOSTILE_INPUT, '-v', 'error', '-select_streams', 'a:0', '-show_entries', 'stream=channels', '-of', 'csv=p=0', path];
+  return Number((await run('ffprobe', args, { signal, timeLimit: 30_000 })).toString().trim()) || 0;
+}
+
 /**
  * Decodes the sound of a file to the form that the page plays and the exporter mixes: WAV, 16 bit, stereo, 44,100 Hz.
  * Both then agree on every sample, whatever delay a codec adds.
@@ -18,6 +24,8 @@ export const LONGEST_SONG_S = 30 * 60;
 export async function soundToWav(from: string, to: string, options: RunOptions & { advance?: number; limit?: number } = {}): Promise<void> {
   const advance = options.advance ?? 0;
   const filters = [
+    // One channel goes to both at its own level; ffmpeg by itself would take 3 dB off.
+    ...((await channelsOf(from, options.signal)) === 1 ? ['pan=stereo|c0=c0|c1=c0'] : []),
     `aresample=${SONG_RATE}`,
     ...(advance > 0.0005 ? [`atrim=start=${advance.toFixed(6)}`, 'asetpts=PTS-STARTPTS'] : []),
     ...(advance < -0.0005 ? [`adelay=${Math.round(-advance * 1000)}|${Math.round(-advance * 1000)}`] : []),
