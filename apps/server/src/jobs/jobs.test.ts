@@ -1,0 +1,105 @@
+import { afterAll, beforeAll, expect, jest, test } from '@jest/globals';
+import { existsSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { ffmpeg, scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { RunningServer } from '../testing/running-server.ts';
+import type { AssetEntity } from '../assets/asset.entity.ts';
+import type { JobEntity } from './job.entity.ts';
+
+jest.setTimeout(120_000);
+const media = scratchFolder();
+let server: RunningServer;
+/** Long enough to be caught at work. */
+let long: string;
+beforeAll(async () => {
+  server = await RunningServer.start(scratchFolder());
+  long = join(media, 'long.mp4');
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=30', '-frames:v', '400', '-c:v', 'libx264', '-preset', 'ultrafast', long);
+});
+afterAll(() => server.stop());
+
+const jobs = async (project: string): Promise<JobEntity[]> =>
+  (await server.http.get(`/api/projects/${project}/jobs`).expect(200)).body as JobEntity[];
+
+test('a job says how far it is, and its progress only rises', async () => {
+  const project = await server.newProject('Progress');
+  await server.upload(project, 'footage', long).expect(201);
+  const seen: number[] = [];
+  await server.until(
+    async () => {
+      const [job] = await jobs(project);
+      seen.push(job!.progress);
+      return job!;
+    },
+    (job) => job.state === 'done',
+  );
+  expect(seen).toEqual([...seen].sort((a, b) => a - b));
+  expect(seen.at(-1)).toBe(1);
+  expect(seen.some((p) => p > 0 && p < 1)).toBe(true);
+});
+
+test('the preparation of a clip is called off: the clip says so, and no half proxy is taken for a whole one', async () => {
+  const project = await server.newProject('Called off');
+  const { id } = (await server.upload(project, 'footage', long).expect(201)).body as AssetEntity;
+  const job = await server.until(
+    async () => (await jobs(project))[0]!,
+    (j) => j.state === 'running',
+  );
+  const { body } = (await server.http.post(`/api/jobs/${job.id}/cancel`).expect(201)) as { body: unknown };
+  expect(body).toMatchObject({ state: 'cancelled', problem: 'Cancelled.' });
+  const [asset] = await server.until(
+    () => server.assets(project),
+    (list) => list[0]!.state !== 'working',
+  );
+  expect(asset).toMatchObject({ id, state: 'failed', problem: 'Cancelled.' });
+  // Calling it off again changes nothing.
+  await server.http.post(`/api/jobs/${job.id}/cancel`).expect(201);
+  expect(await server.job(job.id)).toMatchObject({ state: 'cancelled' });
+});
+
+test('no more than two clips are prepared at once, and all get their turn', async () => {
+  const project = await server.newProject('Queue');
+  for (let i = 0; i < 5; i++) await server.upload(project, 'footage', long, `clip-${i}.mp4`).expect(201);
+  let most = 0;
+  await server.until(
+    async () => {
+      const list = await jobs(project);
+      most = Math.max(most, list.filter((j) => j.state === 'running').length);
+      return list;
+    },
+    (list) => list.every((j) => j.state === 'done'),
+  );
+  expect(most).toBe(2);
+  expect((await server.assets(project)).map((a) => a.state)).toEqual(Array<string>(5).fill('ready'));
+});
+
+test('a deleted project’s work is called off', async () => {
+  const project = await server.newProject('Deleted');
+  await server.upload(project, 'footage', long).expect(201);
+  const [job] = await jobs(project);
+  await server.http.delete(`/api/projects/${project}`).expect(204);
+  expect((await server.job(job!.id)).state).toBe('cancelled');
+});
+
+test('a job that is not there, and an id that is none', async () => {
+  await server.http.get('/api/jobs/00000000-0000-4000-8000-000000000000').expect(404);
+  await server.http.post('/api/jobs/nonsense/cancel').expect(400);
+});
+
+test('a server that is stopped in good order leaves no program running and nothing half done', async () => {
+  const folder = scratchFolder();
+  const own = await RunningServer.start(folder);
+  const project = await own.newProject('Stopped');
+  const song = await own.ready(project, 'song', tickingSong(media, 'ticks.wav', 6));
+  await own.upload(project, 'footage', long).expect(201);
+  await own.stop();
+  expect(readdirSync(join(folder, 'incoming'))).toEqual([]);
+  const again = await RunningServer.start(folder);
+  const assets = await again.until(
+    () => again.assets(project),
+    (list) => list.every((a) => a.state !== 'working'),
+  );
+  expect(assets.map((a) => a.state)).toEqual(['ready', 'ready']);
+  expect(existsSync(join(folder, 'assets', song.id, 'sound.wav'))).toBe(true);
+  await again.stop();
+});
