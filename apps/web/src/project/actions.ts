@@ -173,7 +173,8 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
       keys: 'p',
       shown: 'P',
       group: 'Pegs and shots',
-      run: () => togglePegAt(montageNow(), player.time(), player.state.playing),
+      // What counts is what was heard when the key went down.
+      run: (event) => togglePegAt(montageNow(), event ? player.timeAt(event.timeStamp) : player.time(), player.state.playing),
     },
     { id: 'remove', title: 'Remove what is chosen', keys: 'delete,backspace', shown: 'Del', group: 'Pegs and shots', run: removeChosen },
     {
