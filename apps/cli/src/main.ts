@@ -80,12 +80,11 @@ try {
   await program.parseAsync();
 } catch (error) {
   if (error instanceof CommanderError) process.exit(error.exitCode === 0 ? EXIT.ok : EXIT.wrongUsage);
-  const known = ['InputError', 'UnusableMediaError', 'BeatTextError', 'CommandError', 'MediaProgramError'].includes(
-    (error as Error).constructor.name,
-  );
+  // Loaded only here: most runs end well, and should not wait for it.
+  const { isSaid } = await import('./said-errors.ts');
   const full = (error as { code?: string }).code === 'ENOSPC';
   process.stderr.write(
-    `bluster: ${full ? 'The disk is full. Make room and try again.' : known ? (error as Error).message : `something went wrong: ${(error as Error).stack}`}\n`,
+    `bluster: ${full ? 'The disk is full. Make room and try again.' : isSaid(error) ? error.message : `something went wrong: ${(error as Error).stack}`}\n`,
   );
   process.exit(EXIT.badInput);
 }

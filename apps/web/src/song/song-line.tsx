@@ -7,7 +7,9 @@ import { player } from '../playback/player.ts';
 import { montageNow, useEditor, useMontage } from '../project/editor.ts';
 
 export const SONG_LINE_HEIGHT = 128;
-const WAVE_HEIGHT = 84;
+export const SONG_WAVE_HEIGHT = 84;
+/** Room left of the lines, for the names of the bands. */
+export const SONG_LINE_LEFT = 48;
 const GRAB_PX = 6;
 
 /** One line of the song: three bands, beats and bars; marks are dragged here by eye. */
@@ -26,7 +28,7 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
       <div
         key={from}
         className="pointer-events-none absolute top-0 bg-cloth/75"
-        style={{ left, width: right - left, height: WAVE_HEIGHT }}
+        style={{ left, width: right - left, height: SONG_WAVE_HEIGHT }}
         title="not in use"
       />
     ) : null;
@@ -85,7 +87,7 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
       </p>
       <div
         className="pointer-events-none absolute top-5 -left-9 flex flex-col justify-around text-[10px] text-soft"
-        style={{ height: WAVE_HEIGHT }}
+        style={{ height: SONG_WAVE_HEIGHT }}
         aria-hidden
       >
         <span>low</span>
@@ -94,18 +96,18 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
       </div>
       <div
         className="relative cursor-pointer touch-none"
-        style={{ height: WAVE_HEIGHT }}
+        style={{ height: SONG_WAVE_HEIGHT }}
         data-testid={`song-line-${line.index}`}
         onPointerDown={down}
         onPointerMove={move}
         onPointerUp={up}
         onDoubleClick={add}
       >
-        <LineWave line={line} pieces={pieces} peaks={peaks} marks={marks} chosen={chosen} width={width} height={WAVE_HEIGHT} bands />
+        <LineWave line={line} pieces={pieces} peaks={peaks} marks={marks} chosen={chosen} width={width} height={SONG_WAVE_HEIGHT} bands />
         {unused(0, used[0]!.from)}
         {unused(used.at(-1)!.to, song.length)}
-        <div ref={ghost} className="pointer-events-none absolute top-0 hidden w-0.5 bg-spruce" style={{ height: WAVE_HEIGHT }} />
-        <LinePlayhead line={line} width={width} height={WAVE_HEIGHT + 6} />
+        <div ref={ghost} className="pointer-events-none absolute top-0 hidden w-0.5 bg-spruce" style={{ height: SONG_WAVE_HEIGHT }} />
+        <LinePlayhead line={line} width={width} height={SONG_WAVE_HEIGHT + 6} />
       </div>
     </div>
   );

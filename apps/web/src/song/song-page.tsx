@@ -17,12 +17,10 @@ import { Transport } from '../screen/screen.tsx';
 import { ArrivingLines } from './arriving-lines.tsx';
 import { useDetection } from './detection.ts';
 import { outlineOfFile, type LocalOutline } from './local-outline.ts';
-import { SONG_LINE_HEIGHT, SongLine } from './song-line.tsx';
+import { SONG_LINE_HEIGHT, SONG_LINE_LEFT, SongLine } from './song-line.tsx';
 import { SongOverview } from './song-overview.tsx';
 import { SongPanel } from './song-panel.tsx';
 import { useSongUpload } from './use-song-upload.ts';
-
-const LEFT = 48;
 
 /** Choose the song, and mark it. */
 export function SongPage(): React.JSX.Element {
@@ -176,13 +174,13 @@ function SongLines({ peaks }: { peaks: Peaks | null }): React.JSX.Element {
     estimateSize: () => SONG_LINE_HEIGHT,
     overscan: 2,
   });
-  const inner = Math.max(0, width - LEFT - 20);
+  const inner = Math.max(0, width - SONG_LINE_LEFT - 20);
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto pt-2" role="region" aria-label="Lines of the song" tabIndex={0}>
       <div ref={hold} className="relative" style={{ height: rows.getTotalSize() }}>
         {inner > 0 &&
           rows.getVirtualItems().map((row) => (
-            <div key={row.key} className="absolute" style={{ top: row.start, left: LEFT, width: inner }}>
+            <div key={row.key} className="absolute" style={{ top: row.start, left: SONG_LINE_LEFT, width: inner }}>
               <SongLine line={lines[row.index]!} peaks={peaks} width={inner} />
             </div>
           ))}
