@@ -1,30 +1,26 @@
-// Compiles the core's AssemblyScript to WebAssembly and writes it as a module of bytes, so that pages, workers, the server
-// and the command line all load it alike, without asking for a file.
+// Compiles the core's AssemblyScript to WebAssembly and writes it as modules of bytes, so that pages, workers, the server
+// and the command line all load it alike, without asking for a file. The beat network's weights go the same way.
 import { existsSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 
 const core = resolve(import.meta.dirname, '../packages/core');
-const source = join(core, 'assembly/spectrum.ts');
-const target = join(core, 'src/music/spectrum.wasm.ts');
+const OPTIONS = ['--optimizeLevel', '3', '--enable', 'simd', '--runtime', 'stub', '--initialMemory', '16', '--noAssert', '--use', 'abort='];
 
-if (!existsSync(target) || statSync(target).mtimeMs < Math.max(statSync(source).mtimeMs, statSync(import.meta.filename).mtimeMs)) {
+function stale(target, source) {
+  return !existsSync(target) || statSync(target).mtimeMs < Math.max(statSync(source).mtimeMs, statSync(import.meta.filename).mtimeMs);
+}
+
+for (const [name, constant] of [
+  ['spectrum', 'SPECTRUM_WASM'],
+  ['network', 'NETWORK_WASM'],
+]) {
+  const source = join(core, `assembly/${name}.ts`);
+  const target = join(core, `src/music/${name}.wasm.ts`);
+  if (!stale(target, source)) continue;
   const asc = await import('assemblyscript/asc');
-  const out = join(mkdtempSync(join(tmpdir(), 'bluster-kernel-')), 'spectrum.wasm');
-  const options = [
-    '--optimizeLevel',
-    '3',
-    '--enable',
-    'simd',
-    '--runtime',
-    'stub',
-    '--initialMemory',
-    '16',
-    '--noAssert',
-    '--use',
-    'abort=',
-  ];
-  const { error, stderr } = await asc.main([source, '--outFile', out, '--baseDir', '/', ...options]);
+  const out = join(mkdtempSync(join(tmpdir(), 'bluster-kernel-')), `${name}.wasm`);
+  const { error, stderr } = await asc.main([source, '--outFile', out, '--baseDir', '/', ...OPTIONS]);
   if (error) {
     process.stderr.write(`${stderr.toString()}${error.message}\n`);
     process.exit(1);
@@ -32,6 +28,14 @@ if (!existsSync(target) || statSync(target).mtimeMs < Math.max(statSync(source).
   const bytes = [...readFileSync(out)].join(',');
   writeFileSync(
     target,
-    `/** Compiled from assembly/spectrum.ts; not to be edited. */\nexport const SPECTRUM_WASM = new Uint8Array([${bytes}]);\n`,
+    `/** Compiled from assembly/${name}.ts; not to be edited. */\nexport const ${constant} = new Uint8Array([${bytes}]);\n`,
   );
 }
+
+const weights = join(core, 'assembly/beat-network.weights');
+const target = join(core, 'src/music/beat-network.weights.ts');
+if (stale(target, weights))
+  writeFileSync(
+    target,
+    `/** Written from assembly/beat-network.weights; not to be edited. Base 64. */\nexport const BEAT_WEIGHTS =\n  '${readFileSync(weights).toString('base64')}';\n`,
+  );

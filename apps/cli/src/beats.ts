@@ -3,14 +3,62 @@ import { detectIn, type Detection } from '@bluster/core/music/detect';
 import { OnsetMeter } from '@bluster/core/music/onset-strength';
 import { ANALYSIS_RATE } from '@bluster/core/music/signal';
 import { writeBeatText } from '@bluster/core/formats/beat-text';
+import type { FileMark } from '@bluster/core/formats/marking';
+import type { MarksFormat } from '@bluster/core/formats/marks-files';
 import { hearSound } from '@bluster/server/media/sound';
 import { decodeSong } from './song-file.ts';
 import { InputError } from './usage.ts';
 
+/** What `bluster beats` can be asked to print; nothing asked for means the beats, or in richer formats everything. */
+export interface Wanted {
+  readonly beats?: boolean;
+  readonly bars?: boolean;
+  readonly accents?: boolean;
+  readonly sections?: boolean;
+  readonly drops?: boolean;
+}
+export const BEAT_FORMATS = ['text', 'labels', 'csv', 'jams', 'midi', 'json'] as const satisfies readonly MarksFormat[];
+export type BeatFormat = (typeof BEAT_FORMATS)[number];
+
+/** The marks of a detection that are wanted, in the order of time. */
+function wantedMarks(detection: Detection, wanted: Wanted): FileMark[] {
+  const bars = wanted.beats || wanted.bars;
+  return [
+    ...detection.beats
+      .filter((b) => (b.downbeat ? bars : wanted.beats))
+      .map((b): FileMark => ({ kind: b.downbeat ? 'bar' : 'beat', time: b.time, confidence: Number(b.confidence.toFixed(4)) })),
+    ...(wanted.drops ? detection.drops.map((time): FileMark => ({ kind: 'drop', time })) : []),
+    ...(wanted.accents
+      ? detection.accents.map((a): FileMark => ({ kind: 'accent', time: a.time, band: a.band, strength: Number(a.strength.toFixed(4)) }))
+      : []),
+  ].sort((a, b) => a.time - b.time);
+}
+
 /** What `bluster beats` prints. */
-export function printDetection(detection: Detection, as: { bars?: boolean; json?: boolean }): string {
-  if (as.json) return `${JSON.stringify(detection, null, 2)}\n`;
-  return writeBeatText((as.bars ? detection.beats.filter((b) => b.downbeat) : detection.beats).map((b) => b.time));
+export async function printDetection(detection: Detection, format: BeatFormat, asked: Wanted): Promise<string | Uint8Array> {
+  const named = Object.values(asked).some(Boolean);
+  const everything: Wanted = { beats: true, bars: true, accents: true, sections: true, drops: true };
+  if (format === 'text') {
+    const wanted = named ? asked : { beats: true };
+    const marks = wantedMarks(detection, wanted).map((m) => m.time);
+    const sections = wanted.sections ? detection.sections.map((s) => s.from) : [];
+    return writeBeatText([...marks, ...sections].sort((a, b) => a - b));
+  }
+  const wanted = named ? asked : everything;
+  if (format === 'json') {
+    const { beats, sections, drops, accents, ...about } = detection;
+    const counted = wanted.beats ? beats : wanted.bars ? beats.filter((b) => b.downbeat) : null;
+    const lists = {
+      ...(counted ? { beats: counted } : {}),
+      ...(wanted.sections ? { sections } : {}),
+      ...(wanted.drops ? { drops } : {}),
+      ...(wanted.accents ? { accents } : {}),
+    };
+    return `${JSON.stringify({ ...about, ...lists }, null, 2)}\n`;
+  }
+  const { writeMarks } = await import('@bluster/core/formats/marks-files');
+  const sections = wanted.sections ? detection.sections : [];
+  return writeMarks(format, { marks: wantedMarks(detection, wanted), sections, length: detection.length });
 }
 
 /** Finds a song's beats, hearing it while it is decoded. */

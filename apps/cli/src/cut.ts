@@ -7,7 +7,7 @@ import {
   carryOut,
   emptyMontage,
   fill,
-  readBeatText,
+  readMarks,
   scoreOf,
   syncReport,
   type FootageItem,
@@ -89,9 +89,9 @@ export async function cut(options: CutOptions): Promise<void> {
     const byId = new Map(materials.map((m) => [m.item.assetId, m]));
 
     const songName = basename(await existing(options.song));
-    const times = options.marks ? readBeatText(await readFile(await existing(options.marks), 'utf8')) : null;
+    const marking = options.marks ? readMarks(basename(options.marks), await readFile(await existing(options.marks))) : null;
     say('marking the song');
-    const detection = times ? null : await findBeats(options.song);
+    const detection = marking ? null : await findBeats(options.song);
     const wav = join(scratch, 'song.wav');
     const { seconds: length } = await decodeSong(options.song, async () => {
       await soundToWav(options.song, wav);
@@ -102,12 +102,15 @@ export async function cut(options: CutOptions): Promise<void> {
 
     let montage: Montage = { ...emptyMontage(), shape: { width: options.width, height: options.height, rate: options.rate } };
     montage = carryOut(montage, { do: 'setSong', assetId: 'song', name: songName, length });
-    if (times) {
-      const outside = times.filter((t) => t > length).length;
-      if (outside === times.length)
+    if (marking) {
+      const outside = marking.marks.filter((m) => m.time > length).length;
+      if (outside === marking.marks.length)
         throw new InputError(`All times in "${options.marks}" lie after the end of the song (${length.toFixed(1)} s).`);
       if (outside > 0) say(`${outside} marks lie after the end of the song and are left out`);
-      montage = carryOut(montage, { do: 'takeBeatTimes', times, metre: 4 });
+      // Mere times are beats in fours; a file that knows of bars is taken as it is.
+      montage = marking.marks.some((m) => m.kind === 'bar')
+        ? carryOut(montage, { do: 'takeMarking', marking })
+        : carryOut(montage, { do: 'takeBeatTimes', times: marking.marks.map((m) => m.time), metre: 4 });
     } else montage = carryOut(montage, { do: 'takeDetection', detection: detection! });
     montage = carryOut(montage, { do: 'addFootage', items: materials.map((m) => m.item) });
     montage = carryOut(montage, { do: 'hangByRule', rule: options.every });

@@ -1,5 +1,6 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { parseRate, type FrameRate } from '@bluster/core/time/rate';
+import type { BeatFormat, Wanted } from './beats.ts';
 import { EVERY } from './every.ts';
 import { EXIT } from './usage.ts';
 
@@ -35,13 +36,20 @@ program
   .command('beats')
   .description('print the beats of a song, one time in seconds a line')
   .argument('<song>', 'a WAV, MP3, FLAC, OGG or M4A file')
+  .addOption(
+    new Option('--format <format>', 'how to print them').choices(['text', 'labels', 'csv', 'jams', 'midi', 'json']).default('text'),
+  )
+  .option('--json', 'the same as --format json')
+  .option('--beats', 'print beats')
   .option('--bars', 'print where bars start')
-  .option('--json', 'print all there is')
-  .action(async (song: string, as: { bars?: boolean; json?: boolean }) => {
+  .option('--accents', 'print accents')
+  .option('--sections', 'print where sections start')
+  .option('--drops', 'print drops')
+  .action(async (song: string, { format, json, ...wanted }: Wanted & { format: BeatFormat; json?: boolean }) => {
     // What a command needs is loaded when it runs: beats should be out before the exporter would be.
     const { findBeats, printDetection } = await import('./beats.ts');
     const detection = await findBeats(song);
-    process.stdout.write(printDetection(detection, as));
+    process.stdout.write(await printDetection(detection, json ? 'json' : format, wanted));
     if (detection.verdict) process.stderr.write(`bluster: ${detection.verdict}\n`);
   });
 
@@ -56,7 +64,7 @@ program
   .option('--fps <rate>', 'frames a second', rate, { num: 30, den: 1 })
   .addOption(new Option('--order <order>', 'order of the clips').choices(['story', 'shuffle']).default('story'))
   .option('--seed <n>', 'for the shuffled order', whole, 1)
-  .option('--marks <file>', 'beat times to use instead of detection, one a line')
+  .option('--marks <file>', 'marks to use instead of detection: times, labels, CSV, JAMS, MIDI or JSON')
   .option('--report <file.json>', 'write where every cut lies')
   .action(
     async (o: {

@@ -216,9 +216,10 @@ export function magnitudes(a: usize, b: usize, magA: usize, magB: usize): void {
 
 /**
  * One frame's magnitudes to log band levels, written to `now`, and to `point`: the rises in the low, mid and high bands
- * against the levels at `before`, log energy, and log energy of the low bands.
+ * against the levels at `before`, log energy, and log energy of the low bands. Levels of two bands each are added up in
+ * `pooled`, and rises of four bands each behind them, in `pooledRises`.
  */
-export function hear(magnitude: usize, now: usize, before: usize, point: usize): void {
+export function hear(magnitude: usize, now: usize, before: usize, point: usize, pooled: usize, pooledRises: usize): void {
   let sum: f32 = 0;
   let lowSum: f32 = 0;
   let k = weights;
@@ -227,7 +228,10 @@ export function hear(magnitude: usize, now: usize, before: usize, point: usize):
     let bin = magnitude + (<usize>load<u32>(firstBin + (<usize>b << 2)) << 2);
     const to = weights + (<usize>load<u32>(at + (<usize>(b + 1) << 2)) << 2);
     for (; k < to; k += 4, bin += 4) value += load<f32>(k) * load<f32>(bin);
-    store<f32>(now + (<usize>b << 2), Mathf.log(1 + value) * <f32>0.4342944819);
+    const level = Mathf.log(1 + value) * <f32>0.4342944819;
+    store<f32>(now + (<usize>b << 2), level);
+    const pool = pooled + (<usize>(b >> 1) << 2);
+    store<f32>(pool, load<f32>(pool) + level);
     sum += value * value;
     if (b < firstMid) lowSum += value * value;
   }
@@ -240,6 +244,8 @@ export function hear(magnitude: usize, now: usize, before: usize, point: usize):
     if (b > 0) was = max(was, load<f32>(before + here - 4));
     if (b + 1 < bands) was = max(was, load<f32>(before + here + 4));
     const rise = max(<f32>0, load<f32>(now + here) - was);
+    const pool = pooledRises + (<usize>(b >> 2) << 2);
+    store<f32>(pool, load<f32>(pool) + rise);
     if (b < firstMid) low += rise;
     else if (b < firstHigh) mid += rise;
     else high += rise;

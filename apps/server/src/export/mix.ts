@@ -1,5 +1,5 @@
 import { open } from 'node:fs/promises';
-import { CLIP_FADE_S, SONG_RATE, songLevel, type ClipSound, type MixPlan } from '@bluster/core';
+import { CLIP_FADE_S, pieceLevel, playedPieces, SONG_RATE, songLevel, type ClipSound, type MixPlan } from '@bluster/core';
 import { CHANNELS, WavFile, wavHeader } from '../media/sound.ts';
 
 /** Finds the decoded sound (as soundToWav writes it) of an asset. */
@@ -32,18 +32,21 @@ async function addClip(out: Float32Array, start: number, clip: ClipSound, wav: W
   }
 }
 
-/** Puts the song's pieces between two samples of the film into place, as they are. */
+/** Puts the song's pieces between two samples of the film into place: as they are, but for the joins between them. */
 async function placeSong(out: Float32Array, start: number, plan: MixPlan, wav: WavFile): Promise<void> {
-  let before = 0;
-  for (const piece of plan.song?.pieces ?? []) {
-    const first = Math.round(before * SONG_RATE);
-    before += piece.to - piece.from;
-    const last = Math.round(before * SONG_RATE);
+  for (const piece of playedPieces(plan.song?.pieces ?? [])) {
+    const first = Math.round(piece.at * SONG_RATE);
+    const last = Math.round((piece.at + piece.length) * SONG_RATE);
     const from = Math.max(first, start);
     const to = Math.min(last, start + out.length / CHANNELS);
     if (to <= from) continue;
     const samples = await wav.read(Math.round(piece.from * SONG_RATE) + from - first, to - from);
-    out.set(samples, (from - start) * CHANNELS);
+    const level = (n: number): number => pieceLevel(piece, (n - first) / SONG_RATE);
+    const fades = level(from) < 1 || level(to - 1) < 1 || piece.fadeIn + piece.fadeOut > 0;
+    for (let n = from; n < to; n++) {
+      const gain = fades ? level(n) : 1;
+      for (let c = 0; c < CHANNELS; c++) out[(n - start) * CHANNELS + c]! += gain * samples[(n - from) * CHANNELS + c]!;
+    }
   }
   const faded = plan.song && (plan.song.fadeIn > 0 || plan.song.fadeOut > 0);
   if (!faded) return;

@@ -6,11 +6,14 @@ export function Choice<T extends string>({
   value,
   options,
   onChoose,
+  narrow = false,
 }: {
   label: string;
   value: T | '';
   options: readonly (readonly [T, string])[];
   onChoose: (value: T) => void;
+  /** for many short options */
+  narrow?: boolean;
 }): React.JSX.Element {
   return (
     <ToggleGroup.Root
@@ -24,7 +27,7 @@ export function Choice<T extends string>({
         <ToggleGroup.Item
           key={key}
           value={key}
-          className="px-2.5 py-1 text-[12px] hover:bg-cloth-2 data-[state=on]:bg-spruce data-[state=on]:text-on-spruce"
+          className={`${narrow ? 'px-1.5' : 'px-2.5'} py-1 text-[12px] hover:bg-cloth-2 data-[state=on]:bg-spruce data-[state=on]:text-on-spruce`}
         >
           {text}
         </ToggleGroup.Item>

@@ -22,6 +22,8 @@ export function lineX(line: Line, time: number, width: number): number {
 
 /** Room beside the line, so that a mark on its very start is drawn whole. */
 const MARGIN_PX = 8;
+/** Room below a line for the carets of its accents. */
+export const CARETS_HEIGHT = 13;
 const BANDS = ['low', 'mid', 'high'] as const;
 /** Over one, so that attacks stand out from what sounds on after them, which loud masters keep nearly as high. */
 const SHARPNESS = 1.7;
@@ -87,6 +89,23 @@ function drawMarks(
       c.fill();
       continue;
     }
+    if (mark.kind === 'accent') {
+      // A small caret under the line; the stronger the accent, the darker.
+      c.globalAlpha = picked ? 1 : 0.35 + 0.65 * (mark.strength ?? 1);
+      c.strokeStyle = picked ? colour('spruce') : mark.band === 'voice' ? colour('gold') : colour('soft');
+      c.lineWidth = picked ? 2.2 : 1.3;
+      c.beginPath();
+      c.moveTo(x - 3.5, height + 9);
+      c.lineTo(x, height + 3.5);
+      c.lineTo(x + 3.5, height + 9);
+      c.stroke();
+      c.globalAlpha = 1;
+      continue;
+    }
+    if (mark.kind === 'cue') {
+      drawCue(c, mark, x, picked ? colour('spruce') : colour('ink'), colour('paper'));
+      continue;
+    }
     const tall = mark.kind === 'bar';
     c.strokeStyle = picked ? colour('spruce') : tall ? colour('ink') : colour('beat');
     c.lineWidth = picked ? 2.5 : tall ? 1.6 : 1;
@@ -97,20 +116,41 @@ function drawMarks(
   }
 }
 
+/** A tick of speech with the cue's word. */
+function drawCue(c: CanvasRenderingContext2D, mark: Mark, x: number, ink: string, ground: string): void {
+  const text = mark.label === undefined || mark.label === '' ? '…' : mark.label.length > 18 ? `${mark.label.slice(0, 17)}…` : mark.label;
+  c.font = '10.5px "Figtree Variable", sans-serif';
+  const wide = c.measureText(text).width + 8;
+  c.fillStyle = ground;
+  c.strokeStyle = ink;
+  c.lineWidth = 1;
+  c.beginPath();
+  c.roundRect(x, 1.5, wide, 14, 4);
+  c.fill();
+  c.stroke();
+  c.beginPath();
+  c.moveTo(x, 8);
+  c.lineTo(x, 26);
+  c.stroke();
+  c.fillStyle = ink;
+  c.fillText(text, x + 4, 12);
+}
+
 /** The sound of one line, with its beats and bars. */
 export function LineWave(props: LineWaveProps): React.JSX.Element {
   const ref = useRef<HTMLCanvasElement>(null);
   const { theme } = useTheme();
   const { width, height } = props;
+  const foot = props.bands ? CARETS_HEIGHT : 0;
   useEffect(() => {
     const canvas = ref.current;
     const c = canvas?.getContext('2d');
     if (!canvas || !c || width <= 0) return;
     const ratio = devicePixelRatio;
     canvas.width = Math.round((width + 2 * MARGIN_PX) * ratio);
-    canvas.height = Math.round(height * ratio);
+    canvas.height = Math.round((height + foot) * ratio);
     c.setTransform(ratio, 0, 0, ratio, 0, 0);
-    c.clearRect(0, 0, width + 2 * MARGIN_PX, height);
+    c.clearRect(0, 0, width + 2 * MARGIN_PX, height + foot);
     c.translate(MARGIN_PX, 0);
     const colour = themeColours();
     drawWave(c, props, colour);
@@ -121,7 +161,7 @@ export function LineWave(props: LineWaveProps): React.JSX.Element {
       ref={ref}
       data-theme-drawn={theme}
       className="pointer-events-none absolute top-0"
-      style={{ left: -MARGIN_PX, width: width + 2 * MARGIN_PX, height }}
+      style={{ left: -MARGIN_PX, width: width + 2 * MARGIN_PX, height: height + foot }}
       aria-hidden
     />
   );

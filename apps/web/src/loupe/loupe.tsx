@@ -3,6 +3,7 @@ import {
   cutFrame,
   frameTime,
   framesPerSecond,
+  marksInUse,
   nearestMark,
   scoreOf,
   toMontageTime,
@@ -17,6 +18,9 @@ import { player } from '../playback/player.ts';
 import { useSongSound } from '../playback/song-sound.ts';
 import { usePlayhead } from '../playback/use-player.ts';
 import { montageNow, useEditor, useMontage } from '../project/editor.ts';
+import { useListening } from '../song/listening.ts';
+import type { OnsetCurves } from '../song/listening.worker.ts';
+import { onsetNear } from '../song/repairs.ts';
 
 /** What the loupe's whole width stands for, frames. */
 const FRAMES_WIDE = 100;
@@ -35,9 +39,20 @@ interface View {
 const xOf = (view: View, time: number): number => ((time - view.centre) / view.span + 0.5) * view.width;
 const timeOf = (view: View, x: number): number => (x / view.width - 0.5) * view.span + view.centre;
 
+/** How far the nearest onset is from a mark, in ms and frames. */
+function onsetText({ montage }: View, mark: Mark): string {
+  const onset = onsetNear(montage, mark.time);
+  if (!onset) return '';
+  const off = onset.time - mark.time;
+  const ms = Math.round(Math.abs(off) * 1000);
+  if (ms === 0) return ' · on its onset';
+  return ` · onset ${ms} ms ${off > 0 ? 'later' : 'earlier'} (${(Math.abs(off) * framesPerSecond(montage.shape.rate)).toFixed(1)} f)`;
+}
+
 /** Names of marks as the loupe writes them, with how far their cut is off. */
 function label(view: View, mark: Mark, bars: ReadonlyMap<string, number>): string {
-  const name = mark.kind === 'bar' ? `bar ${bars.get(mark.id) ?? ''}` : mark.kind;
+  const kind = mark.kind === 'bar' ? `bar ${bars.get(mark.id) ?? ''}` : mark.kind === 'cue' ? `“${mark.label ?? ''}”` : mark.kind;
+  const name = `${kind}${mark.locked ? ' · locked' : ''}${onsetText(view, mark)}`;
   const peg = scoreOf(view.montage).pegs.find((p) => p.mark?.id === mark.id);
   if (!peg) return name;
   const off = (frameTime(peg.frame, view.montage.shape.rate) - peg.time) * framesPerSecond(view.montage.shape.rate);
@@ -72,12 +87,41 @@ function drawSound(c: CanvasRenderingContext2D, view: View, buffer: AudioBuffer,
   }
 }
 
-function draw(c: CanvasRenderingContext2D, view: View, buffer: AudioBuffer | null): void {
+/** Onset strength of the bands, as thin curves rising from the waveform's foot: low nearest to it. */
+function drawOnsets(c: CanvasRenderingContext2D, view: View, curves: OnsetCurves, colour: (name: string) => string): void {
+  const { pieces, width, height } = view;
+  const base = height - 19;
+  let before = 0;
+  for (const piece of pieces) {
+    for (const [band, name] of [
+      [curves.high, 'wave-high'],
+      [curves.mid, 'wave-mid'],
+      [curves.low, 'wave-low'],
+    ] as const) {
+      c.strokeStyle = colour(name);
+      c.lineWidth = 1.4;
+      c.beginPath();
+      const from = Math.max(piece.from, timeOf(view, 0) - before + piece.from);
+      const to = Math.min(piece.to, timeOf(view, width) - before + piece.from);
+      for (let n = Math.floor(from * curves.fps); n <= Math.ceil(to * curves.fps); n++) {
+        const x = xOf(view, n / curves.fps - piece.from + before);
+        const y = base - 34 * (band[n] ?? 0);
+        if (n === Math.floor(from * curves.fps)) c.moveTo(x, y);
+        else c.lineTo(x, y);
+      }
+      c.stroke();
+    }
+    before += piece.to - piece.from;
+  }
+}
+
+function draw(c: CanvasRenderingContext2D, view: View, buffer: AudioBuffer | null, curves: OnsetCurves | null): void {
   const colour = themeColours();
   const { width, height, montage } = view;
   const { rate } = montage.shape;
   c.clearRect(0, 0, width, height);
   if (buffer) drawSound(c, view, buffer, colour('wave'));
+  if (curves) drawOnsets(c, view, curves, colour);
   // The ruler's teeth are the film's frames.
   c.strokeStyle = colour('beat');
   c.lineWidth = 1;
@@ -93,11 +137,21 @@ function draw(c: CanvasRenderingContext2D, view: View, buffer: AudioBuffer | nul
   for (const m of montage.marks) if (m.kind === 'bar') bars.set(m.id, bars.size + 1);
   c.font = '11px "Figtree Variable", sans-serif';
   let labelled = -Infinity;
-  for (const mark of montage.marks) {
+  for (const mark of marksInUse(montage)) {
     const time = toMontageTime(view.pieces, mark.time);
     if (time === null || Math.abs(time - view.centre) > view.span * 0.55) continue;
     const x = Math.round(xOf(view, time)) + 0.5;
     const picked = view.chosen.includes(mark.id);
+    if (mark.kind === 'accent') {
+      c.strokeStyle = picked ? colour('spruce') : colour('soft');
+      c.lineWidth = 1.3;
+      c.beginPath();
+      c.moveTo(x - 3.5, height - 19);
+      c.lineTo(x, height - 24);
+      c.lineTo(x + 3.5, height - 19);
+      c.stroke();
+      continue;
+    }
     const strong = mark.kind === 'bar';
     c.strokeStyle = picked ? colour('spruce') : mark.kind === 'drop' ? colour('coral') : strong ? colour('ink') : colour('soft');
     c.lineWidth = picked ? 3 : strong ? 2 : 1;
@@ -144,6 +198,7 @@ export function Loupe({ wholeSong }: { wholeSong: boolean }): React.JSX.Element 
   const montage = useMontage();
   const chosen = useEditor((state) => state.selection.markIds);
   const buffer = useSongSound((state) => state.buffer);
+  const curves = useListening((state) => (state.assetId === montage.song?.assetId ? state.curves : null));
   const { theme } = useTheme();
   const [hold, size] = useSize<HTMLDivElement>();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -170,7 +225,7 @@ export function Loupe({ wholeSong }: { wholeSong: boolean }): React.JSX.Element 
     }
     c.setTransform(ratio, 0, 0, ratio, 0, 0);
     view.current = { montage: shown, pieces, centre, span, width: size.width, height: size.height, chosen };
-    draw(c, view.current, buffer);
+    draw(c, view.current, buffer, curves);
   };
   usePlayhead(paint);
   useEffect(() => paint(player.time()));
@@ -180,7 +235,8 @@ export function Loupe({ wholeSong }: { wholeSong: boolean }): React.JSX.Element 
     if (!v) return null;
     let best: Mark | null = null;
     let distance = GRAB_PX;
-    for (const m of montage.marks) {
+    for (const m of marksInUse(montage)) {
+      if (m.kind === 'accent') continue;
       const time = toMontageTime(pieces, m.time);
       const d = time === null ? Infinity : Math.abs(xOf(v, time) - x);
       if (d < distance) [best, distance] = [m, d];

@@ -1,10 +1,22 @@
-import { arrangedLength, tapTime, toMontageTime, toSongTime, type ClipSound, type SongPiece } from '@bluster/core';
+import { slowed, slowParts, SLOW_OVERLAP_S } from './slow-sound.ts';
+import {
+  arrangedLength,
+  pieceLevel,
+  playedPieces,
+  tapTime,
+  toMontageTime,
+  toSongTime,
+  type ClipSound,
+  type SongPiece,
+} from '@bluster/core';
 
 /** One stretch being played: from a place of the arranged song at a moment of the audio clock. */
 interface Pass {
   readonly startedAt: number;
   readonly from: number;
   readonly to: number;
+  /** seconds of the arranged song a second of the clock */
+  readonly speed: number;
 }
 
 /** A click to be heard at a place of the arranged song. */
@@ -19,6 +31,10 @@ export interface PlayerState {
   readonly position: number;
   readonly loop: { readonly from: number; readonly to: number } | null;
   readonly clicks: boolean;
+  /** loudness of the clicks, 0 to 1 */
+  readonly clickLevel: number;
+  /** 1, or 0.5 for hard passages: the pitch stays */
+  readonly speed: number;
   readonly length: number;
   /** whether it will play as soon as the song has been loaded */
   readonly waiting: boolean;
@@ -47,7 +63,7 @@ export class Player {
   private clipBuffers = new Map<string, Promise<AudioBuffer | null>>();
   private level: (time: number) => number = () => 1;
   private readonly listeners = new Set<() => void>();
-  state: PlayerState = { playing: false, position: 0, loop: null, clicks: false, length: 0, waiting: false };
+  state: PlayerState = { playing: false, position: 0, loop: null, clicks: false, clickLevel: 0.7, speed: 1, length: 0, waiting: false };
 
   readonly subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -99,6 +115,18 @@ export class Player {
     this.set({ clicks });
   }
 
+  setClickLevel(clickLevel: number): void {
+    this.set({ clickLevel });
+  }
+
+  /** Plays on at another speed from where it is. */
+  setSpeed(speed: number): void {
+    const { playing } = this.state;
+    if (playing) this.pause();
+    this.set({ speed });
+    if (playing) void this.play();
+  }
+
   setLoop(loop: PlayerState['loop']): void {
     const playing = this.state.playing;
     const now = this.time();
@@ -137,7 +165,7 @@ export class Player {
     const heard = output.contextTime + (pageMs - output.performanceTime) / 1000;
     const pass = this.passAt(heard);
     if (!pass) return this.state.position;
-    return Math.min(pass.to, Math.max(pass.from, tapTime(pageMs, output, pass.startedAt, pass.from)));
+    return Math.min(pass.to, Math.max(pass.from, tapTime(pageMs, output, pass.startedAt, pass.from, pass.speed)));
   }
 
   /** The place of the arranged song heard now, seconds. */
@@ -145,9 +173,12 @@ export class Player {
     return this.timeAt(performance.now());
   }
 
-  /** The place of the song file heard at a moment of the page's clock. */
-  songTimeAt(pageMs: number): number {
-    return toSongTime(this.pieces, this.timeAt(pageMs));
+  /**
+   * The place of the song file heard at a moment of the page's clock.
+   * @param lateness of whoever names the moment, seconds of real time, taken off
+   */
+  songTimeAt(pageMs: number, lateness = 0): number {
+    return toSongTime(this.pieces, this.timeAt(pageMs - 1000 * lateness));
   }
 
   songTime(): number {
@@ -155,9 +186,9 @@ export class Player {
   }
 
   /** Where montage second `position` is on the page's clock, for whoever paints along. */
-  clock(): { playing: boolean; position: number; pageMs: number; loop: PlayerState['loop'] } {
+  clock(): { playing: boolean; position: number; pageMs: number; speed: number; loop: PlayerState['loop'] } {
     const pageMs = performance.now();
-    return { playing: this.state.playing, position: this.timeAt(pageMs), pageMs, loop: this.state.loop };
+    return { playing: this.state.playing, position: this.timeAt(pageMs), pageMs, speed: this.state.speed, loop: this.state.loop };
   }
 
   seek(position: number): void {
@@ -218,24 +249,85 @@ export class Player {
   private addPass(startedAt: number, from: number): void {
     const context = this.audio();
     const to = this.state.loop?.to ?? this.state.length;
-    this.passes.push({ startedAt, from, to });
+    const { speed } = this.state;
+    this.passes.push({ startedAt, from, to, speed });
     this.clicksDone = from - 1e-3;
-    let before = 0;
-    for (const piece of this.pieces) {
-      const a = Math.max(from, before);
-      const b = Math.min(to, before + piece.to - piece.from);
-      if (b > a) {
-        const source = new AudioBufferSourceNode(context, { buffer: this.buffer! });
-        const gain = new GainNode(context);
-        // Fades are drawn as steps of a fiftieth of a second.
-        for (let t = a; t < b; t += 0.02) if (t === a || this.level(t) < 1) gain.gain.setValueAtTime(this.level(t), startedAt + t - from);
-        source.connect(gain).connect(context.destination);
-        source.start(startedAt + a - from, piece.from + a - before, b - a);
-        this.keep(source);
-      }
-      before += piece.to - piece.from;
+    if (speed !== 1) {
+      this.slow(startedAt, from, to);
+      return;
+    }
+    for (const piece of playedPieces(this.pieces)) {
+      const a = Math.max(from, piece.at);
+      const b = Math.min(to, piece.at + piece.length);
+      if (b <= a) continue;
+      const source = new AudioBufferSourceNode(context, { buffer: this.buffer! });
+      const gain = new GainNode(context);
+      this.follow(
+        gain,
+        a,
+        b,
+        (t) => startedAt + t - from,
+        (t) => this.level(t) * pieceLevel(piece, t - piece.at),
+        [
+          [piece.at, piece.at + piece.fadeIn],
+          [piece.at + piece.length - piece.fadeOut, piece.at + piece.length],
+        ],
+      );
+      source.connect(gain).connect(context.destination);
+      source.start(startedAt + a - from, piece.from + a - piece.at, b - a);
+      this.keep(source);
     }
     for (const sound of this.clipSounds()) if (sound.at < to && sound.at + sound.length > from) void this.addClip(sound, startedAt, from);
+  }
+
+  /** Draws a level on a gain: in steps of a fiftieth of a second, and finer where the song is joined. */
+  private follow(
+    gain: GainNode,
+    a: number,
+    b: number,
+    when: (time: number) => number,
+    level: (time: number) => number,
+    joins: readonly (readonly [from: number, to: number])[],
+  ): void {
+    const set = (t: number): void => void gain.gain.setValueAtTime(level(t), when(t));
+    set(a);
+    for (let t = a + 0.02; t < b; t += 0.02) if (level(t) < 1) set(t);
+    for (const [from, to] of joins) for (let t = Math.max(a, from); t < Math.min(b, to); t += 0.002) set(t);
+    for (const [, to] of joins) if (to > a && to < b) set(to);
+  }
+
+  /** Plays a stretch more slowly at its own pitch, in parts that are made while those before them sound. */
+  private slow(startedAt: number, from: number, to: number): void {
+    const context = this.audio();
+    const { speed } = this.state;
+    const buffer = this.buffer!;
+    const pass = this.passes.at(-1)!;
+    const parts = slowParts(this.pieces, from, to);
+    const next = async (i: number): Promise<void> => {
+      const part = parts[i];
+      if (!part || !this.passes.includes(pass)) return;
+      const channels = await slowed(buffer, part.song, part.length + SLOW_OVERLAP_S, 1 / speed);
+      if (!this.passes.includes(pass)) return;
+      const when = startedAt + (part.at - from) / speed;
+      const late = Math.max(0, context.currentTime + 0.01 - when);
+      const sound = context.createBuffer(channels.length, channels[0]!.length, buffer.sampleRate);
+      channels.forEach((channel, c) => sound.copyToChannel(channel as Float32Array<ArrayBuffer>, c));
+      const source = new AudioBufferSourceNode(context, { buffer: sound });
+      const gain = new GainNode(context, { gain: 0 });
+      const end = when + part.length / speed;
+      const fade = SLOW_OVERLAP_S / speed;
+      gain.gain.setValueAtTime(i === 0 ? this.level(part.at) : 0, when + late);
+      gain.gain.linearRampToValueAtTime(this.level(part.at), when + late + fade);
+      gain.gain.setValueAtTime(this.level(part.at + part.length), end);
+      gain.gain.linearRampToValueAtTime(0, end + fade);
+      source.connect(gain).connect(context.destination);
+      source.start(when + late, late);
+      this.keep(source);
+      // Two parts ahead are enough.
+      const wait = Math.max(0, end - context.currentTime - 3);
+      setTimeout(() => void next(i + 1), wait * 1000);
+    };
+    void next(0);
   }
 
   private async addClip(sound: ClipSound, startedAt: number, from: number): Promise<void> {
@@ -284,7 +376,7 @@ export class Player {
     const horizon = context.currentTime + AHEAD_S;
     let pass = this.passes.at(-1)!;
     this.scheduleClicks(pass, horizon);
-    const ends = pass.startedAt + pass.to - pass.from;
+    const ends = pass.startedAt + (pass.to - pass.from) / pass.speed;
     if (this.state.loop && ends < horizon) {
       this.addPass(ends, this.state.loop.from);
       pass = this.passes.at(-1)!;
@@ -299,18 +391,42 @@ export class Player {
 
   private scheduleClicks(pass: Pass, horizon: number): void {
     const context = this.audio();
-    const until = Math.min(pass.to, pass.from + horizon - pass.startedAt);
+    const until = Math.min(pass.to, pass.from + (horizon - pass.startedAt) * pass.speed);
     if (this.state.clicks)
       for (const click of this.clickTimes()) {
         if (click.time <= this.clicksDone || click.time > until) continue;
-        const when = pass.startedAt + click.time - pass.from;
+        const when = pass.startedAt + (click.time - pass.from) / pass.speed;
         if (when < context.currentTime) continue;
         const source = new AudioBufferSourceNode(context, { buffer: this.clickSound(click.bar) });
-        source.connect(context.destination);
+        source.connect(new GainNode(context, { gain: this.state.clickLevel })).connect(context.destination);
         source.start(when);
         this.keep(source);
       }
     this.clicksDone = Math.max(this.clicksDone, until);
+  }
+
+  /**
+   * Sounds clicks by themselves, every so many seconds.
+   * @returns when each is heard, page milliseconds; and what ends them
+   */
+  async countIn(clicks: number, every: number): Promise<{ readonly times: readonly number[]; readonly stop: () => void }> {
+    this.pause();
+    const context = this.audio();
+    if (context.state !== 'running') await context.resume();
+    const first = context.currentTime + 0.6;
+    const sources = Array.from({ length: clicks }, (_, i) => {
+      const source = new AudioBufferSourceNode(context, { buffer: this.clickSound(i % 4 === 0) });
+      source.connect(context.destination);
+      source.start(first + i * every);
+      return source;
+    });
+    // The output's time stamp settles once something has sounded.
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    const { contextTime, performanceTime } = this.output();
+    return {
+      times: sources.map((_, i) => performanceTime + 1000 * (first + i * every - contextTime)),
+      stop: () => sources.forEach((source) => source.stop()),
+    };
   }
 
   private clickSound(bar: boolean): AudioBuffer {

@@ -1,7 +1,19 @@
 import { useNavigate } from 'react-router';
-import { BARS_A_LINE, arrangedLength, layLines, nearestMark, pegAtTime, toSongTime, type Montage, type TapKind } from '@bluster/core';
+import {
+  BARS_A_LINE,
+  arrangedLength,
+  layLines,
+  nearestMark,
+  pegAtTime,
+  toSongTime,
+  trimPieces,
+  type Montage,
+  type TapKind,
+} from '@bluster/core';
 import { player } from '../playback/player.ts';
 import { stepFrames } from '../screen/screen.tsx';
+import { drawToOnsets, goToDoubtful, toggleLock } from '../song/repairs.ts';
+import { takeTap } from '../song/tapping.ts';
 import { useTheme } from '../interface/theme.ts';
 import { shuttle } from '../playback/shuttle.ts';
 import { montageNow, NOTHING, useEditor } from './editor.ts';
@@ -42,6 +54,11 @@ export function toggleLoopLine(): void {
   }
   const montage = montageNow();
   if (!montage.song) return;
+  const { range } = useEditor.getState().selection;
+  if (range && location.pathname.endsWith('/song')) {
+    player.setLoop(range);
+    return;
+  }
   const onSong = location.pathname.endsWith('/song');
   const pieces = onSong ? [{ from: 0, to: montage.song.length }] : montage.song.pieces;
   const now = player.time();
@@ -49,23 +66,28 @@ export function toggleLoopLine(): void {
   if (line) player.setLoop({ from: line.from, to: line.to });
 }
 
-/** Takes one tap, at the song time that was heard when the event happened. */
-export function takeTap(kind: TapKind, eventMs: number, lateness = 0): number | null {
-  if (!player.state.playing) return null;
-  const time = player.songTimeAt(eventMs) - lateness;
-  const { run } = useEditor.getState();
-  run({ do: 'takeTaps', taps: [{ time, kind }], how: 'add' });
-  return time;
-}
-
 function nudge(by: number): void {
   const { selection, run } = useEditor.getState();
   if (selection.markIds.length > 0) run({ do: 'moveMarks', ids: selection.markIds, by });
 }
 
+/** The marks of a stretch of the song that were put there on purpose: all but accents. */
+function marksOfRange(montage: Montage, range: { from: number; to: number }): string[] {
+  return montage.marks.filter((m) => m.kind !== 'accent' && m.time >= range.from && m.time <= range.to).map((m) => m.id);
+}
+
+function chosenMarks(): readonly string[] {
+  const { selection } = useEditor.getState();
+  return selection.range ? marksOfRange(montageNow(), selection.range) : selection.markIds;
+}
+
 function removeChosen(): void {
   const { selection, run, select } = useEditor.getState();
   const montage = montageNow();
+  if (selection.range && location.pathname.endsWith('/song')) {
+    run({ do: 'deleteMarks', ids: marksOfRange(montage, selection.range) });
+    return;
+  }
   if (selection.pegId) run({ do: 'takePeg', id: selection.pegId });
   else if (selection.markIds.length > 0) run({ do: 'deleteMarks', ids: selection.markIds });
   else if (selection.slotStart) {
@@ -102,12 +124,23 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     const { song } = montageNow();
     if (!song || !location.pathname.endsWith('/song')) return;
     const at = player.songTime();
-    const [first, last] = [song.pieces[0]!.from, song.pieces.at(-1)!.to];
-    editor().run({ do: 'setSongRange', pieces: [edge === 'in' ? { from: at, to: last } : { from: first, to: at }] });
+    editor().run({ do: 'setSongRange', pieces: trimPieces(song.pieces, edge, at) });
   };
   const tap = (kind: TapKind) => (event?: KeyboardEvent) => {
     if (event?.repeat || !location.pathname.endsWith('/song')) return;
-    dispatchEvent(new CustomEvent('bluster-tap', { detail: { kind, at: takeTap(kind, event?.timeStamp ?? performance.now()) } }));
+    if (player.state.playing) takeTap(kind, event?.timeStamp ?? performance.now());
+    else if (kind === 'accent' || kind === 'cue') {
+      // A still song is no reason to lose a mark.
+      if (!montageNow().song) return;
+      const time = player.songTime();
+      if (editor().run({ do: 'addMark', kind, time }))
+        editor().select({
+          markIds: montageNow()
+            .marks.filter((m) => m.kind === kind && Math.abs(m.time - time) < 1e-6)
+            .map((m) => m.id),
+          range: null,
+        });
+    }
   };
   return [
     { id: 'play', title: 'Play or pause', keys: 'space', shown: 'Space', group: 'Play', run: () => player.toggle() },
@@ -121,10 +154,45 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     { id: 'start', title: 'To the start', keys: 'home', shown: 'Home', group: 'Play', run: () => player.seek(0) },
     { id: 'end', title: 'To the end', keys: 'end', shown: 'End', group: 'Play', run: () => player.seek(player.state.length) },
     { id: 'loop', title: 'Loop the line', keys: 'r', shown: 'R', group: 'Play', run: toggleLoopLine },
+    {
+      id: 'half-speed',
+      title: 'Half or full speed, at the same pitch',
+      keys: 'h',
+      shown: 'H',
+      group: 'Play',
+      run: () => player.setSpeed(player.state.speed === 1 ? 0.5 : 1),
+    },
     { id: 'clicks', title: 'Clicks on the marks', keys: 'c', shown: 'C', group: 'Play', run: () => player.setClicks(!player.state.clicks) },
     { id: 'tap-beat', title: 'Tap a beat', keys: 't', shown: 'T', group: 'Mark', run: tap('beat') },
     { id: 'tap-bar', title: 'Tap the first beat of a bar', keys: 'y', shown: 'Y', group: 'Mark', run: tap('bar') },
     { id: 'tap-drop', title: 'Tap a drop', keys: 'u', shown: 'U', group: 'Mark', run: tap('drop') },
+    { id: 'tap-accent', title: 'Tap an accent, or put one at the playhead', keys: 'a', shown: 'A', group: 'Mark', run: tap('accent') },
+    {
+      id: 'tap-cue',
+      title: 'Tap a cue, or put one at the playhead; its word is typed afterwards',
+      keys: 'q',
+      shown: 'Q',
+      group: 'Mark',
+      run: tap('cue'),
+    },
+    { id: 'doubtful-on', title: 'To the next doubtful beat', keys: 'n', shown: 'N', group: 'Mark', run: () => goToDoubtful(1) },
+    {
+      id: 'doubtful-back',
+      title: 'To the doubtful beat before',
+      keys: 'shift+n',
+      shown: 'Shift N',
+      group: 'Mark',
+      run: () => goToDoubtful(-1),
+    },
+    {
+      id: 'to-onset',
+      title: 'Draw what is chosen to the nearest onset',
+      keys: 'x',
+      shown: 'X',
+      group: 'Mark',
+      run: () => drawToOnsets(chosenMarks()),
+    },
+    { id: 'lock', title: 'Lock or unlock the chosen marks', keys: 'shift+l', shown: 'Shift L', group: 'Mark', run: toggleLock },
     {
       id: 'nudge-back',
       title: 'Nudge the chosen marks 1 ms earlier',

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { toast } from 'sonner';
 import {
+  amend,
   edit,
   emptyMontage,
   redo,
@@ -27,9 +28,11 @@ export interface Selection {
   readonly pegId: string | null;
   /** the first peg of the chosen slot */
   readonly slotStart: string | null;
+  /** a stretch of the song, song seconds */
+  readonly range: { readonly from: number; readonly to: number } | null;
 }
 
-export const NOTHING: Selection = { markIds: [], pegId: null, slotStart: null };
+export const NOTHING: Selection = { markIds: [], pegId: null, slotStart: null, range: null };
 
 interface Editor {
   readonly projectId: string | null;
@@ -43,6 +46,8 @@ interface Editor {
   run: (command: Command) => boolean;
   /** several commands as one step that is undone at once */
   runAll: (title: string, work: (montage: Montage) => Montage) => boolean;
+  /** changes the last step, so that what belongs together is undone together */
+  amend: (work: (montage: Montage) => Montage) => boolean;
   undo: () => void;
   redo: () => void;
   select: (selection: Partial<Selection>) => void;
@@ -76,6 +81,7 @@ export const useEditor = create<Editor>((set, get) => {
       set({ projectId, history: startHistory(montage), revision, save: { is: 'saved', at: savedAt }, selection: NOTHING }),
     run: (command) => attempt(() => edit(get().history, command)),
     runAll: (title, work) => attempt(() => step(get().history, work(get().history.now), title)),
+    amend: (work) => attempt(() => amend(get().history, work(get().history.now))),
     undo: () => {
       const title = get().history.past.at(-1)?.title;
       if (title) toast(`Undone: ${title}`, { duration: 1500, id: 'undo' });

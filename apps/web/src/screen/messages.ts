@@ -6,7 +6,7 @@ export type ToPicture =
   | { readonly do: 'montage'; readonly montage: Montage }
   /** assets whose proxies are ready */
   | { readonly do: 'assets'; readonly ready: readonly string[] }
-  | { readonly do: 'clock'; readonly playing: boolean; readonly position: number; readonly atMs: number }
+  | { readonly do: 'clock'; readonly playing: boolean; readonly position: number; readonly atMs: number; readonly speed: number }
   | { readonly do: 'measure' };
 
 /** How playback went since it was last asked, for the benchmark. */

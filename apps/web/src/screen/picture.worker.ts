@@ -27,7 +27,7 @@ let canvas: OffscreenCanvas | null = null;
 let context: OffscreenCanvasRenderingContext2D | null = null;
 let montage: Montage = emptyMontage();
 let ready = new Set<string>();
-let clock = { playing: false, position: 0, atMs: 0 };
+let clock = { playing: false, position: 0, atMs: 0, speed: 1 };
 let painted = -1;
 let turn = 0;
 let measure = { due: 0, missed: 0, cutsLate: [] as number[] };
@@ -174,7 +174,7 @@ function closeStreams(): void {
 function playFrame(): void {
   if (!clock.playing) return;
   const { rate } = montage.shape;
-  const time = clock.position + (performance.timeOrigin + performance.now() - clock.atMs) / 1000;
+  const time = clock.position + ((performance.timeOrigin + performance.now() - clock.atMs) / 1000) * clock.speed;
   const frame = frameAt(time, rate);
   if (frame >= 0 && frame !== painted && frame < scoreOf(montage).frames) {
     prepare(frame);
@@ -208,7 +208,7 @@ function playFrame(): void {
 
 function setClock(next: typeof clock): void {
   const wasPlaying = clock.playing;
-  const drift = Math.abs(clock.position + (next.atMs - clock.atMs) / 1000 - next.position);
+  const drift = Math.abs(clock.position + ((next.atMs - clock.atMs) / 1000) * clock.speed - next.position);
   clock = next;
   if (next.playing && wasPlaying && drift < 0.2) return;
   closeStreams();

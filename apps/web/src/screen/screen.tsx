@@ -23,8 +23,8 @@ function usePictureWorker(projectId: string, montage: Montage): (canvas: HTMLCan
   useEffect(() => tell({ do: 'assets', ready: ready ? ready.split(' ') : [] }), [ready]);
   useEffect(() => {
     const setClock = (): void => {
-      const { playing, position, pageMs } = player.clock();
-      tell({ do: 'clock', playing, position, atMs: performance.timeOrigin + pageMs });
+      const { playing, position, pageMs, speed } = player.clock();
+      tell({ do: 'clock', playing, position, atMs: performance.timeOrigin + pageMs, speed });
     };
     setClock();
     const stop = player.subscribe(setClock);
@@ -49,8 +49,8 @@ function usePictureWorker(projectId: string, montage: Montage): (canvas: HTMLCan
     tell({ do: 'canvas', canvas: offscreen }, [offscreen]);
     tell({ do: 'montage', montage });
     tell({ do: 'assets', ready: readyIds });
-    const { playing, position, pageMs } = player.clock();
-    tell({ do: 'clock', playing, position, atMs: performance.timeOrigin + pageMs });
+    const { playing, position, pageMs, speed } = player.clock();
+    tell({ do: 'clock', playing, position, atMs: performance.timeOrigin + pageMs, speed });
   };
 }
 

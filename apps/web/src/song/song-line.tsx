@@ -1,7 +1,7 @@
 import { useRef } from 'react';
-import { toMontageTime, type Line, type Mark, type Peaks } from '@bluster/core';
+import { doubtfulMarks, marksInUse, toMontageTime, type Line, type Mark, type Peaks } from '@bluster/core';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
-import { LineWave, lineX } from '../lines/line-wave.tsx';
+import { CARETS_HEIGHT, LineWave, lineX } from '../lines/line-wave.tsx';
 import { sectionAt } from '../lines/sections.ts';
 import { player } from '../playback/player.ts';
 import { montageNow, useEditor, useMontage } from '../project/editor.ts';
@@ -11,16 +11,32 @@ export const SONG_WAVE_HEIGHT = 84;
 /** Room left of the lines, for the names of the bands. */
 export const SONG_LINE_LEFT = 48;
 const GRAB_PX = 6;
+/** A pointer that moves less than this means one place. */
+const RANGE_PX = 5;
+
+/** The time under a place of the page, on whichever line of the song it lies; null beside them. */
+function timeUnder(clientX: number, clientY: number): number | null {
+  for (const element of document.elementsFromPoint(clientX, clientY)) {
+    const { lineFrom, lineSpan, lineTo } = (element as HTMLElement).dataset;
+    if (lineFrom === undefined) continue;
+    const box = element.getBoundingClientRect();
+    return Math.min(Number(lineTo), Number(lineFrom) + ((clientX - box.left) / box.width) * Number(lineSpan));
+  }
+  return null;
+}
 
 /** One line of the song: three bands, beats and bars; marks are dragged here by eye. */
 export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | null; width: number }): React.JSX.Element {
   const montage = useMontage();
   const chosen = useEditor((state) => state.selection.markIds);
-  const held = useRef<{ mark: Mark | null; fromX: number; moved: number } | null>(null);
+  const held = useRef<{ mark: Mark | null; fromX: number; moved: number; ranging: boolean } | null>(null);
   const ghost = useRef<HTMLDivElement>(null);
   const song = montage.song!;
   const pieces = [{ from: 0, to: song.length }];
-  const marks = montage.marks.filter((m) => m.time >= line.from - 0.001 && m.time <= line.to + 0.001);
+  const within = (time: number): boolean => time >= line.from - 0.001 && time <= line.to + 0.001;
+  const marks = marksInUse(montage).filter((m) => within(m.time));
+  const doubtful = doubtfulMarks(montage).filter((d) => within(d.mark.time));
+  const range = useEditor((state) => state.selection.range);
   const unused = (from: number, to: number): React.JSX.Element | null => {
     const left = Math.max(0, lineX(line, from, width));
     const right = Math.min(lineX(line, line.to, width), lineX(line, to, width));
@@ -35,10 +51,12 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
   };
   const used = song.pieces;
 
-  const markAt = (x: number): Mark | null => {
+  const markAt = (x: number, y: number): Mark | null => {
     let best: Mark | null = null;
     let distance = GRAB_PX;
     for (const m of marks) {
+      // Accents are taken by their carets, below; beats would be hard to meet among them.
+      if ((m.kind === 'accent') !== y > SONG_WAVE_HEIGHT) continue;
       const d = Math.abs(lineX(line, toMontageTime(pieces, m.time) ?? -1, width) - x);
       if (d < distance) [best, distance] = [m, d];
     }
@@ -46,16 +64,24 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
   };
   const down = (event: React.PointerEvent<HTMLDivElement>): void => {
     const x = event.nativeEvent.offsetX;
-    const mark = markAt(x);
+    const mark = markAt(x, event.nativeEvent.offsetY);
     event.currentTarget.setPointerCapture(event.pointerId);
-    held.current = { mark, fromX: x, moved: 0 };
+    held.current = { mark, fromX: x, moved: 0, ranging: false };
     if (mark)
       useEditor
         .getState()
-        .select({ markIds: event.shiftKey ? [...chosen.filter((id) => id !== mark.id), mark.id] : [mark.id], pegId: null });
+        .select({ markIds: event.shiftKey ? [...chosen.filter((id) => id !== mark.id), mark.id] : [mark.id], pegId: null, range: null });
   };
   const move = (event: React.PointerEvent<HTMLDivElement>): void => {
-    if (!held.current?.mark || !ghost.current) return;
+    if (!held.current) return;
+    if (!held.current.mark) {
+      if (Math.abs(event.nativeEvent.offsetX - held.current.fromX) > RANGE_PX) held.current.ranging = true;
+      const there = held.current.ranging ? timeUnder(event.clientX, event.clientY) : null;
+      const start = line.from + (held.current.fromX / width) * line.span;
+      if (there !== null) useEditor.getState().select({ range: { from: Math.min(start, there), to: Math.max(start, there) }, markIds: [] });
+      return;
+    }
+    if (!ghost.current) return;
     held.current.moved = event.nativeEvent.offsetX - held.current.fromX;
     ghost.current.style.display = Math.abs(held.current.moved) > 2 ? 'block' : 'none';
     ghost.current.style.left = `${event.nativeEvent.offsetX}px`;
@@ -64,17 +90,17 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
     const now = held.current;
     held.current = null;
     if (ghost.current) ghost.current.style.display = 'none';
-    if (!now) return;
+    if (!now || now.ranging) return;
     const { run, select } = useEditor.getState();
     if (now.mark && Math.abs(now.moved) > 2) run({ do: 'moveMarks', ids: [now.mark.id], by: (now.moved / width) * line.span });
     else {
-      if (!now.mark) select({ markIds: [] });
+      if (!now.mark) select({ markIds: [], range: null });
       player.seek(now.mark ? now.mark.time : line.from + (now.fromX / width) * line.span);
     }
   };
   const add = (event: React.MouseEvent<HTMLDivElement>): void => {
     const time = line.from + (event.nativeEvent.offsetX / width) * line.span;
-    if (markAt(event.nativeEvent.offsetX) || time > line.to) return;
+    if (markAt(event.nativeEvent.offsetX, event.nativeEvent.offsetY) || time > line.to) return;
     const { run, select } = useEditor.getState();
     if (run({ do: 'addMark', kind: 'beat', time })) select({ markIds: [montageNow().marks.find((m) => m.time === time)?.id ?? ''] });
   };
@@ -96,8 +122,11 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
       </div>
       <div
         className="relative cursor-pointer touch-none"
-        style={{ height: SONG_WAVE_HEIGHT }}
+        style={{ height: SONG_WAVE_HEIGHT + CARETS_HEIGHT }}
         data-testid={`song-line-${line.index}`}
+        data-line-from={line.from}
+        data-line-span={line.span}
+        data-line-to={line.to}
         onPointerDown={down}
         onPointerMove={move}
         onPointerUp={up}
@@ -105,7 +134,30 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
       >
         <LineWave line={line} pieces={pieces} peaks={peaks} marks={marks} chosen={chosen} width={width} height={SONG_WAVE_HEIGHT} bands />
         {unused(0, used[0]!.from)}
+        {used.slice(1).map((piece, i) => unused(used[i]!.to, piece.from))}
         {unused(used.at(-1)!.to, song.length)}
+        {range && range.to > line.from && range.from < line.to && (
+          <div
+            className="pointer-events-none absolute top-0 rounded-sm border-x border-spruce bg-spruce/15"
+            data-testid="range"
+            style={{
+              left: Math.max(0, lineX(line, range.from, width)),
+              width: Math.min(lineX(line, line.to, width), lineX(line, range.to, width)) - Math.max(0, lineX(line, range.from, width)),
+              height: SONG_WAVE_HEIGHT,
+            }}
+          />
+        )}
+        {doubtful.map(({ mark, why }) => (
+          <div
+            key={mark.id}
+            className="pointer-events-none absolute -translate-x-1/2 text-center"
+            style={{ left: lineX(line, mark.time, width), top: -16 }}
+            data-testid="doubtful"
+          >
+            <span className="block text-[10px] leading-4 whitespace-nowrap text-gold-text">{why}</span>
+            <span className="mx-auto block size-6 rounded-full border-2 border-gold" style={{ marginTop: SONG_WAVE_HEIGHT / 2 - 12 }} />
+          </div>
+        ))}
         <div ref={ghost} className="pointer-events-none absolute top-0 hidden w-0.5 bg-spruce" style={{ height: SONG_WAVE_HEIGHT }} />
         <LinePlayhead line={line} width={width} height={SONG_WAVE_HEIGHT + 6} />
       </div>

@@ -15,7 +15,7 @@ import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { Transport } from '../screen/screen.tsx';
 import { ArrivingLines } from './arriving-lines.tsx';
-import { useDetection } from './detection.ts';
+import { useListening } from './listening.ts';
 import { outlineOfFile, type LocalOutline } from './local-outline.ts';
 import { SONG_LINE_HEIGHT, SONG_LINE_LEFT, SongLine } from './song-line.tsx';
 import { SongOverview } from './song-overview.tsx';
@@ -42,7 +42,7 @@ export function SongPage(): React.JSX.Element {
     setIncoming(null);
     if (arrived.state === 'failed') return;
     if (useEditor.getState().run({ do: 'setSong', assetId: arrived.id, name: arrived.name, length: arrived.info.length ?? 0 }))
-      void useDetection.getState().start(arrived.id);
+      void useListening.getState().detect(arrived.id);
   }, [arrived]);
 
   const send = upload.start;

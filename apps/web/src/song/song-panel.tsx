@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { clock, pulse, readBeatText, shortClock } from '@bluster/core';
 import { toast } from 'sonner';
+import { pulse, shortClock, trimPieces, type Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { Progress } from '../interface/progress.tsx';
@@ -8,56 +8,58 @@ import { player } from '../playback/player.ts';
 import { usePlayer } from '../playback/use-player.ts';
 import { montageLength } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
-import { useDetection } from './detection.ts';
+import { ChosenMarks } from './chosen-marks.tsx';
+import { useListening } from './listening.ts';
+import { MarksFiles } from './marks-files.tsx';
+import { MarksPanel } from './marks-panel.tsx';
+import { RangeTools } from './range-tools.tsx';
+import { ShortenDialog } from './shorten-dialog.tsx';
+import { SpacingChart } from './spacing-chart.tsx';
 import { TapPad } from './tap-pad.tsx';
-import { TempoChart } from './tempo-chart.tsx';
+import { useTapSettings } from './tapping.ts';
+
+const METRES = ['2', '3', '4', '5', '6', '7'] as const;
 
 /** Tapping, the marks' numbers, the tempo, and what puts marks right. */
 export function SongPanel(): React.JSX.Element {
   const montage = useMontage();
-  const { run } = useEditor.getState();
-  const { clicks } = usePlayer();
-  const chosen = useEditor((state) => state.selection.markIds);
-  const [shift, setShift] = useState('20');
   const song = montage.song!;
-  const count = (kind: string): number => montage.marks.filter((m) => m.kind === kind).length;
-  const one = chosen.length === 1 ? montage.marks.find((m) => m.id === chosen[0]) : undefined;
-  const setBarOne = (): void => {
-    const at = player.songTime();
-    const beats = pulse(montage);
-    const beat =
-      one && (one.kind === 'beat' || one.kind === 'bar')
-        ? one
-        : beats.reduce<(typeof beats)[number] | null>(
-            (best, b) => (!best || Math.abs(b.time - at) < Math.abs(best.time - at) ? b : best),
-            null,
-          );
-    if (beat) run({ do: 'setBarOne', id: beat.id, metre: song.metre });
-    else toast.error('There are no beats yet. Tap some, or let them be detected.');
-  };
-  const readMarks = async (file: File): Promise<void> => {
-    try {
-      run({ do: 'takeBeatTimes', times: readBeatText(await file.text()), metre: song.metre });
-    } catch (error) {
-      toast.error((error as Error).message);
-    }
-  };
   return (
-    <aside className="flex min-h-0 w-[296px] shrink-0 flex-col gap-3.5 overflow-y-auto border-l border-edge p-4">
+    <aside className="flex min-h-0 w-[300px] shrink-0 flex-col gap-3.5 overflow-y-auto border-l border-edge p-4">
       <TapPad />
       <DetectionBox assetId={song.assetId} />
-      <section aria-label="Marks">
-        <b className="font-semibold">Marks</b>
-        <dl className="mt-1 grid grid-cols-[1fr_auto] gap-y-0.5 text-soft [&>dd]:figures [&>dd]:font-semibold [&>dd]:text-ink">
-          <dt>bars</dt>
-          <dd data-testid="bar-count">{count('bar')}</dd>
-          <dt>beats</dt>
-          <dd data-testid="beat-count">{pulse(montage).length}</dd>
-          <dt className="text-coral-text">drops</dt>
-          <dd>{count('drop')}</dd>
-        </dl>
-      </section>
-      <TempoChart />
+      <RangeTools />
+      <ChosenMarks />
+      <MarksPanel />
+      <SpacingChart />
+      <Counting />
+      <Clicks />
+      <ShiftAll />
+      <SongLength />
+      <MarksFiles />
+    </aside>
+  );
+}
+
+/** The chosen beat, or the one nearest to the playhead. */
+function beatMeant(montage: Montage, chosen: readonly string[]): string | null {
+  const beats = pulse(montage);
+  const own = chosen.length === 1 ? beats.find((b) => b.id === chosen[0]) : undefined;
+  if (own) return own.id;
+  const at = player.songTime();
+  if (beats.length === 0) toast.error('There are no beats yet. Tap some, or let them be detected.');
+  return beats.length === 0 ? null : beats.reduce((best, b) => (Math.abs(b.time - at) < Math.abs(best.time - at) ? b : best)).id;
+}
+
+/** Tempo level, phase, and how beats are counted. */
+function Counting(): React.JSX.Element {
+  const montage = useMontage();
+  const { run } = useEditor.getState();
+  const chosen = useEditor((state) => state.selection.markIds);
+  const [from, setFrom] = useState<'song' | 'here'>('song');
+  const metre = montage.song!.metre;
+  return (
+    <div className="space-y-2">
       <div className="flex flex-wrap gap-1.5">
         <Button onClick={() => run({ do: 'halveBeats' })} hint="Every other beat goes" aria-label="Halve the beats">
           ½
@@ -68,45 +70,69 @@ export function SongPanel(): React.JSX.Element {
         <Button onClick={() => run({ do: 'shiftHalfBeat' })} hint="All beats move half a beat on">
           shift ½ beat
         </Button>
-        <Button onClick={setBarOne} hint="Bars are counted from the chosen beat, or the one nearest to the playhead">
+        <Button
+          onClick={() => {
+            const id = beatMeant(montage, chosen);
+            if (id) run({ do: 'setBarOne', id, metre });
+          }}
+          hint="Bars are counted from the chosen beat, or the one nearest to the playhead"
+        >
           bar 1 here
         </Button>
       </div>
-      <div className="flex items-center justify-between">
-        Beats in a bar
+      <div className="flex items-center justify-between gap-1.5">
+        <span className="flex shrink-0 items-center gap-1">
+          Bars
+          <select
+            value={from}
+            onChange={(e) => setFrom(e.target.value as 'song' | 'here')}
+            aria-label="Where this metre counts"
+            className="w-[82px] rounded border border-edge bg-paper px-1 py-0.5 text-[12px]"
+          >
+            <option value="song">throughout</option>
+            <option value="here">from here on</option>
+          </select>
+        </span>
         <Choice
+          narrow
           label="Beats in a bar"
-          value={String(song.metre)}
-          options={[
-            ['2', '2'],
-            ['3', '3'],
-            ['4', '4'],
-            ['5', '5'],
-            ['6', '6'],
-          ]}
+          value={from === 'song' ? (METRES.find((m) => m === String(metre)) ?? '') : ''}
+          options={METRES.map((m) => [m, m] as const)}
           onChoose={(m) => {
+            if (from === 'here') {
+              const id = beatMeant(montage, chosen);
+              if (id) run({ do: 'setMetreFrom', id, metre: Number(m) });
+              return;
+            }
             const bar = montage.marks.find((x) => x.kind === 'bar') ?? pulse(montage)[0];
             if (bar) run({ do: 'setBarOne', id: bar.id, metre: Number(m) });
           }}
         />
       </div>
-      {one && (
-        <div className="flex items-center justify-between" data-testid="chosen-mark">
-          <span className="figures text-[12px]">{clock(one.time)}</span>
-          <Choice
-            label="Kind of the chosen mark"
-            value={one.kind}
-            options={[
-              ['beat', 'beat'],
-              ['bar', 'bar'],
-              ['drop', 'drop'],
-            ]}
-            onChoose={(kind) => run({ do: 'setMarkKind', id: one.id, kind })}
-          />
-        </div>
-      )}
-      <div className="flex items-center justify-between">
-        Clicks on the marks
+    </div>
+  );
+}
+
+function Clicks(): React.JSX.Element {
+  const { clicks, speed } = usePlayer();
+  const clickLevel = useTapSettings((s) => s.clickLevel);
+  return (
+    <div className="space-y-2">
+      <div className="flex items-center justify-between gap-2">
+        <span>Clicks on the marks</span>
+        <input
+          type="range"
+          min={0}
+          max={1}
+          step={0.05}
+          value={clickLevel}
+          aria-label="Loudness of the clicks"
+          className="w-16 accent-spruce"
+          onChange={(e) => {
+            useTapSettings.setState({ clickLevel: Number(e.target.value) });
+            player.setClickLevel(Number(e.target.value));
+          }}
+        />
         <Choice
           label="Clicks on the marks"
           value={clicks ? 'on' : 'off'}
@@ -117,27 +143,63 @@ export function SongPanel(): React.JSX.Element {
           onChoose={(v) => player.setClicks(v === 'on')}
         />
       </div>
-      <form
-        className="flex items-center justify-between gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          const ms = Number(shift.replace(',', '.'));
-          if (Number.isFinite(ms)) run({ do: 'shiftAllMarks', by: ms / 1000 });
-          else toast.error(`"${shift}" is not a number of milliseconds.`);
-        }}
-      >
-        <label className="flex items-center gap-2">
-          Shift all by
-          <input
-            value={shift}
-            onChange={(e) => setShift(e.target.value)}
-            className="figures w-14 rounded border border-edge bg-paper px-1.5 py-0.5 text-right"
-            aria-label="Milliseconds, negative is earlier"
-          />{' '}
-          ms
-        </label>
-        <Button type="submit">Shift</Button>
-      </form>
+      <div className="flex items-center justify-between">
+        Speed, at its own pitch
+        <Choice
+          label="Speed"
+          value={speed === 1 ? '1' : '0.5'}
+          options={[
+            ['1', 'full'],
+            ['0.5', 'half'],
+          ]}
+          onChoose={(v) => player.setSpeed(Number(v))}
+        />
+      </div>
+    </div>
+  );
+}
+
+function ShiftAll(): React.JSX.Element {
+  const { run } = useEditor.getState();
+  const [shift, setShift] = useState('20');
+  return (
+    <form
+      className="flex items-center justify-between gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const ms = Number(shift.replace(',', '.'));
+        if (Number.isFinite(ms)) run({ do: 'shiftAllMarks', by: ms / 1000 });
+        else toast.error(`"${shift}" is not a number of milliseconds.`);
+      }}
+    >
+      <label className="flex items-center gap-2">
+        Shift all by
+        <input
+          value={shift}
+          onChange={(e) => setShift(e.target.value)}
+          className="figures w-14 rounded border border-edge bg-paper px-1.5 py-0.5 text-right"
+          aria-label="Milliseconds, negative is earlier"
+        />{' '}
+        ms
+      </label>
+      <Button type="submit">Shift</Button>
+    </form>
+  );
+}
+
+/** The stretch in use, its fades, and how it is made shorter. */
+function SongLength(): React.JSX.Element {
+  const montage = useMontage();
+  const song = montage.song!;
+  const { run } = useEditor.getState();
+  const [shortening, setShortening] = useState(false);
+  const fade = (edge: 'fadeIn' | 'fadeOut', value: string): void => {
+    const seconds = Number(value.replace(',', '.'));
+    if (seconds >= 0 && seconds <= 30) run({ do: 'setFades', fadeIn: song.fadeIn, fadeOut: song.fadeOut, [edge]: seconds });
+    else toast.error(`"${value}" is no fade. Give seconds from 0 to 30.`);
+  };
+  return (
+    <div className="space-y-2">
       <div className="flex items-center justify-between">
         <span>
           In use <b className="figures">{shortClock(montageLength(montage))}</b> of {shortClock(song.length)}
@@ -146,14 +208,14 @@ export function SongPanel(): React.JSX.Element {
           <Button
             hint="The song starts at the playhead"
             hotkey="I"
-            onClick={() => run({ do: 'setSongRange', pieces: [{ from: player.songTime(), to: song.pieces.at(-1)!.to }] })}
+            onClick={() => run({ do: 'setSongRange', pieces: trimPieces(song.pieces, 'in', player.songTime()) })}
           >
             In
           </Button>
           <Button
             hint="The song ends at the playhead"
             hotkey="O"
-            onClick={() => run({ do: 'setSongRange', pieces: [{ from: song.pieces[0]!.from, to: player.songTime() }] })}
+            onClick={() => run({ do: 'setSongRange', pieces: trimPieces(song.pieces, 'out', player.songTime()) })}
           >
             Out
           </Button>
@@ -162,27 +224,42 @@ export function SongPanel(): React.JSX.Element {
           </Button>
         </span>
       </div>
-      <label className="cursor-pointer text-spruce underline">
-        Read beat times from a text file…
-        <input
-          type="file"
-          accept=".txt,text/plain"
-          className="sr-only"
-          onChange={(e) => e.target.files?.[0] && void readMarks(e.target.files[0])}
-        />
-      </label>
-    </aside>
+      <div className="flex items-center gap-3 text-soft">
+        {(['fadeIn', 'fadeOut'] as const).map((edge) => (
+          <label key={`${edge}-${song[edge]}`} className="flex items-center gap-1">
+            {edge === 'fadeIn' ? 'Fade in' : 'out'}
+            <input
+              defaultValue={song[edge]}
+              onBlur={(e) => Number(e.target.value) !== song[edge] && fade(edge, e.target.value)}
+              onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+              aria-label={edge === 'fadeIn' ? 'Fade in, seconds' : 'Fade out, seconds'}
+              className="figures w-11 rounded border border-edge bg-paper px-1 py-0.5 text-right text-ink"
+            />
+            s
+          </label>
+        ))}
+      </div>
+      <div className="flex items-center justify-between">
+        <span className="text-soft">
+          {song.pieces.length > 1 ? `${song.pieces.length - 1} ${song.pieces.length === 2 ? 'join' : 'joins'}` : 'As long as it is wished'}
+        </span>
+        <Button onClick={() => setShortening(true)} hint="Brings the song to a wished length with joins that are hard to hear">
+          Make it shorter…
+        </Button>
+      </div>
+      {shortening && <ShortenDialog onClose={() => setShortening(false)} />}
+    </div>
   );
 }
 
 function DetectionBox({ assetId }: { assetId: string }): React.JSX.Element {
-  const { part, verdict, start, cancel } = useDetection();
+  const { part, at, verdict, detect, cancel } = useListening();
   return (
     <section aria-label="Detection" aria-live="polite">
       {part !== null ? (
         <div className="space-y-1.5">
           <p className="flex items-center justify-between">
-            Listening for beats… <Button onClick={cancel}>Cancel</Button>
+            {at}… <Button onClick={cancel}>Cancel</Button>
           </p>
           <Progress part={part} label="Beat detection" />
         </div>
@@ -190,8 +267,8 @@ function DetectionBox({ assetId }: { assetId: string }): React.JSX.Element {
         <p className="flex items-center justify-between">
           <span className="text-soft">Beats from the song itself</span>
           <Button
-            onClick={() => void start(assetId)}
-            hint="Finds beats, bars, sections and drops; beats and bars that are there are replaced"
+            onClick={() => void detect(assetId)}
+            hint="Finds beats, bars, sections, drops and accents; those that are there are replaced, but for locked ones"
           >
             Detect
           </Button>

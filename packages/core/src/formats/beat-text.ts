@@ -24,7 +24,7 @@ export function readBeatText(text: string): number[] {
   return times.sort((a, b) => a - b);
 }
 
-/** Times in seconds, one a line, to the microsecond's thousandth part of a second. */
+/** Times in seconds, one a line, to the microsecond. */
 export function writeBeatText(times: readonly number[]): string {
-  return times.map((t) => `${t.toFixed(3)}\n`).join('');
+  return times.map((t) => `${t.toFixed(6)}\n`).join('');
 }

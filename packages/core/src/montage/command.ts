@@ -1,14 +1,22 @@
 import type { CutRule } from '../time/frames.ts';
-import type { Detection } from '../music/detect.ts';
+import type { Marking } from '../formats/marking.ts';
+import type { DetectedBeat, Detection } from '../music/detect.ts';
 import type { SongPiece } from '../music/arrangement.ts';
 import type { Tap } from '../music/taps.ts';
-import type { FootageItem, Framing, MarkKind, Montage, PegRule, Shape } from './document.ts';
+import type { AccentFloor, FootageItem, Framing, MarkKind, Montage, PegRule, Shape } from './document.ts';
 import type { FillOptions } from './fill.ts';
 import { footageCommands } from './footage-commands.ts';
 import { markCommands } from './mark-commands.ts';
 import { pegCommands } from './peg-commands.ts';
+import { pulseCommands } from './pulse-commands.ts';
 import { shotCommands } from './shot-commands.ts';
 import { songCommands } from './song-commands.ts';
+
+/** A stretch of the song, song seconds. */
+export interface Range {
+  readonly from: number;
+  readonly to: number;
+}
 
 /** Every edit there is. Times are song seconds unless said otherwise. */
 export interface Commands {
@@ -19,17 +27,33 @@ export interface Commands {
   setFades: { fadeIn: number; fadeOut: number };
 
   takeDetection: { detection: Detection };
+  /** beats and bars between two times, in the place of those that were there */
+  takeBeats: { beats: readonly DetectedBeat[]; from: number; to: number; metre?: number };
   takeTaps: { taps: readonly Tap[]; how: 'add' | 'replace' };
+  /** marks from a file: each kind that it holds takes the place of that kind */
+  takeMarking: { marking: Marking };
   takeBeatTimes: { times: readonly number[]; metre: number };
-  addMark: { kind: MarkKind; time: number };
+  addMark: { kind: MarkKind; time: number; label?: string };
+  /** marks to times of their own */
+  placeMarks: { places: readonly { readonly id: string; readonly time: number }[] };
+  lockMarks: { ids: readonly string[]; locked: boolean };
+  setLabel: { id: string; label: string };
+  /** beats between two times: so many, or one every so many seconds */
+  layGrid: { from: number; to: number } & ({ beats: number } | { every: number });
+  /** beats where the beats before and after leave a hole */
+  fillHoles: { from: number; to: number };
+  /** bars of so many beats from a beat on, as far as the next range begins or to the end */
+  setMetreFrom: { id: string; metre: number };
+  setAccentFloor: { floor: AccentFloor };
   moveMarks: { ids: readonly string[]; by: number };
   shiftAllMarks: { by: number };
   deleteMarks: { ids: readonly string[] };
   setMarkKind: { id: string; kind: MarkKind };
   setBarOne: { id: string; metre: number };
-  halveBeats: Record<never, never>;
-  doubleBeats: Record<never, never>;
-  shiftHalfBeat: Record<never, never>;
+  /** without a range, the whole song */
+  halveBeats: Partial<Range>;
+  doubleBeats: Partial<Range>;
+  shiftHalfBeat: Partial<Range>;
 
   addFootage: { items: readonly FootageItem[] };
   removeFootage: { assetIds: readonly string[] };
@@ -61,6 +85,7 @@ export type Handlers<Names extends CommandName> = { readonly [N in Names]: (mont
 const handlers: Handlers<CommandName> = {
   ...songCommands,
   ...markCommands,
+  ...pulseCommands,
   ...footageCommands,
   ...pegCommands,
   ...shotCommands,
@@ -84,10 +109,19 @@ export const COMMAND_TITLES: { readonly [N in CommandName]: string } = {
   setSongRange: 'Set in and out of the song',
   setFades: 'Change the fades',
   takeDetection: 'Mark the detected beats',
+  takeBeats: 'Take the beats',
   takeTaps: 'Take the taps',
+  takeMarking: 'Read marks',
   takeBeatTimes: 'Read marks',
   addMark: 'Add a mark',
   moveMarks: 'Move marks',
+  placeMarks: 'Draw marks to onsets',
+  lockMarks: 'Lock marks',
+  setLabel: 'Name a cue',
+  layGrid: 'Lay an even grid',
+  fillHoles: 'Fill holes with beats',
+  setMetreFrom: 'Change the metre',
+  setAccentFloor: 'Thin the accents',
   shiftAllMarks: 'Shift all marks',
   deleteMarks: 'Delete marks',
   setMarkKind: 'Change a mark',

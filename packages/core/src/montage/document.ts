@@ -20,6 +20,21 @@ const mark = z.object({
   origin: z.enum(['detected', 'tapped', 'hand', 'file']),
   /** how clearly it was heard, 0 to 1 */
   confidence: z.number().min(0).max(1).optional(),
+  /** of a cue: its word or event */
+  label: z.string().max(200).optional(),
+  /** of an accent: where in the sound it is, and how strong, 0 to 1 */
+  band: z.enum(['low', 'mid', 'high', 'voice']).optional(),
+  strength: z.number().min(0).max(1).optional(),
+  /** nothing moves or replaces it */
+  locked: z.boolean().optional(),
+});
+
+/** From which strength on the accents of each band count. */
+const accentFloor = z.object({
+  low: z.number().min(0).max(1.01),
+  mid: z.number().min(0).max(1.01),
+  high: z.number().min(0).max(1.01),
+  voice: z.number().min(0).max(1.01),
 });
 
 const song = z.object({
@@ -37,6 +52,8 @@ const song = z.object({
   metre: z.int().min(1).max(16),
   fadeIn: z.number().min(0).max(30),
   fadeOut: z.number().min(0).max(30),
+  /** left out where nobody set it */
+  accentFloor: accentFloor.optional(),
 });
 
 const footage = z.object({
@@ -113,6 +130,7 @@ export type Montage = DeepReadonly<z.infer<typeof montageSchema>>;
 export type Mark = Montage['marks'][number];
 export type MarkKind = Mark['kind'];
 export type Song = NonNullable<Montage['song']>;
+export type AccentFloor = NonNullable<Song['accentFloor']>;
 export type FootageItem = Montage['footage'][number];
 export type Peg = Montage['pegs'][number];
 export type PegRule = NonNullable<Montage['pegRule']>;
@@ -179,6 +197,25 @@ function brokenReference(montage: Montage): string | null {
 export function clipLength(item: FootageItem): number {
   return item.kind === 'photo' ? Infinity : (item.frames * item.rate.den) / item.rate.num;
 }
+
+/** What is thinned away at first: most songs have far more weak accents than anyone cuts on. */
+export const ACCENT_FLOOR: AccentFloor = { low: 0.6, mid: 0.6, high: 0.75, voice: 0.6 };
+
+/** The strengths from which accents count. */
+export function accentFloorOf(montage: Montage): AccentFloor {
+  return montage.song?.accentFloor ?? ACCENT_FLOOR;
+}
+
+/** Marks that an edit may land on: all but the accents that were thinned away. */
+export function marksInUse(montage: Montage): readonly Mark[] {
+  const known = inUse.get(montage);
+  if (known) return known;
+  const floor = accentFloorOf(montage);
+  const marks = montage.marks.filter((m) => m.kind !== 'accent' || m.strength === undefined || m.strength >= floor[m.band ?? 'mid']);
+  inUse.set(montage, marks);
+  return marks;
+}
+const inUse = new WeakMap<Montage, readonly Mark[]>();
 
 /** Marks that count time: beats and the downbeats of bars, in order. */
 export function pulse(montage: Montage): Mark[] {

@@ -31,6 +31,11 @@ export function step(history: History, now: Montage, title: string): History {
   return { now, past: [...history.past.slice(-(STEPS - 1)), { title, montage: history.now }], future: [] };
 }
 
+/** Makes more of the last step, so that both are undone as one. */
+export function amend(history: History, now: Montage): History {
+  return now === history.now ? history : { now, past: history.past, future: [] };
+}
+
 /** One step back; the same history where there is none. */
 export function undo(history: History): History {
   const last = history.past.at(-1);

@@ -1,6 +1,6 @@
 import { toMontageTime } from '../music/arrangement.ts';
 import type { SongPiece } from '../music/arrangement.ts';
-import { pulse, type Mark, type Montage } from './document.ts';
+import { marksInUse, pulse, type Mark, type Montage } from './document.ts';
 
 /** How many bars a line of the score may hold. */
 export const BARS_A_LINE = [1, 2, 4, 8, 16] as const;
@@ -66,7 +66,7 @@ export function barAndBeat(montage: Montage, songTime: number): { bar: number; b
 /** The mark nearest to a song time among those wanted, within a reach in seconds. */
 export function nearestMark(montage: Montage, songTime: number, reach: number, wanted: (mark: Mark) => boolean = () => true): Mark | null {
   let best: Mark | null = null;
-  for (const m of montage.marks) {
+  for (const m of marksInUse(montage)) {
     const distance = Math.abs(m.time - songTime);
     if (distance <= reach && wanted(m) && (!best || distance < Math.abs(best.time - songTime))) best = m;
   }

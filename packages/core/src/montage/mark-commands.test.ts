@@ -17,6 +17,7 @@ const found: Detection = {
   metre: 3,
   bpm: 120,
   sections: [{ from: 0.75, name: 'drop' }],
+  accents: [],
   drops: [0.75],
   verdict: null,
 };

@@ -4,7 +4,7 @@ import type { Handlers } from './command.ts';
 /** The shortest stretch of a song that can carry a montage, seconds. */
 export const SHORTEST_STRETCH_S = 0.5;
 
-export const songCommands: Handlers<'setShape' | 'setCutRule' | 'setSong' | 'setSongRange' | 'setFades'> = {
+export const songCommands: Handlers<'setShape' | 'setCutRule' | 'setSong' | 'setSongRange' | 'setFades' | 'setAccentFloor'> = {
   setShape: (montage, { shape }) => ({ ...montage, shape }),
 
   setCutRule: (montage, { rule, lead }) => ({ ...montage, cut: { rule, lead } }),
@@ -29,6 +29,11 @@ export const songCommands: Handlers<'setShape' | 'setCutRule' | 'setSong' | 'set
     }
     if (pieces.length === 0) throw new CommandError('At least one stretch of the song must stay.');
     return { ...montage, song: { ...montage.song, pieces: pieces.map((p) => ({ ...p })) } };
+  },
+
+  setAccentFloor: (montage, { floor }) => {
+    if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
+    return { ...montage, song: { ...montage.song, accentFloor: { ...floor } } };
   },
 
   setFades: (montage, { fadeIn, fadeOut }) => {

@@ -31,3 +31,16 @@ export function toSongTime(pieces: readonly SongPiece[], montageTime: number): n
   }
   return pieces.at(-1)?.to ?? 0;
 }
+
+/** The pieces with another start or end, song seconds; joins that lie outside it go, those inside stay. */
+export function trimPieces(pieces: readonly SongPiece[], edge: 'in' | 'out', time: number): SongPiece[] {
+  if (edge === 'in') {
+    const left = pieces.filter((p) => p.to > time);
+    const [first, ...rest] = left.length > 0 ? left : pieces.slice(-1);
+    // In a stretch that was cut out the song starts with the next piece; before all of them the first one grows.
+    return first ? [{ from: first === pieces[0] ? time : Math.max(first.from, time), to: first.to }, ...rest] : [];
+  }
+  const left = pieces.filter((p) => p.from < time);
+  const last = left.at(-1) ?? pieces[0];
+  return last ? [...left.slice(0, -1), { from: last.from, to: last === pieces.at(-1) ? time : Math.min(last.to, time) }] : [];
+}

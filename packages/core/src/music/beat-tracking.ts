@@ -1,54 +1,56 @@
-import type { Tempogram } from './tempogram.ts';
+import { LONGEST_BEAT_S, SHORTEST_BEAT_S } from './beat-lengths.ts';
 
 const { floor, log, max, min } = Math;
 
-/** A beat is looked for in the first part of its length, one in so many (Krebs, Böck and Widmer 2015). */
-const OBSERVATION_PART = 16;
+/** A beat is heard in so many frames, whatever its length: as wide as the network's peaks, so that no tempo is favoured. */
+const BEAT_FRAMES = 4;
+/** Where in those frames the beat lies. */
+const BEAT_CENTRE = 1.5;
+/** How much likelier a frame is to be none of a beat's. */
+const REST_WEIGHT = 15;
 /** How far before the song's start its first beat may be tracked, frames. */
 const EARLY_FRAMES = 3;
 /** How unwilling the tempo is to change from beat to beat. */
 const TEMPO_STIFFNESS = 90;
-/** How much the tempogram says against the onsets. */
-const TEMPOGRAM_WEIGHT = 4;
 
-/** Onset strength as the chance of a beat, 0.01 to 0.95: divided by the loudest of the surrounding five seconds. */
-export function beatChance(strength: Float32Array, fps: number): Float32Array {
-  const n = strength.length;
-  const half = Math.round(2.5 * fps);
-  const chance = new Float32Array(n);
-  const block = max(1, Math.round(0.25 * fps));
-  const blockMax: number[] = [];
-  for (let i = 0; i < n; i += block) {
-    let loudest = 0;
-    for (let k = i; k < min(n, i + block); k++) loudest = max(loudest, strength[k]!);
-    blockMax.push(loudest);
+/** Frames a second at which beats are tracked: fine enough for fast ones. */
+export const TRACKING_FPS = 100;
+
+/** A hint at the tempo that is to be found. */
+export interface TempoHint {
+  /** beats a minute */
+  readonly bpm: number;
+  /** how far from it a tempo may be, as a factor: 1.2 allows a fifth more and less */
+  readonly within: number;
+}
+
+/** The chances of a slower curve at TRACKING_FPS, by straight lines between its points, kept off certainty. */
+function finer(chance: Float32Array, fps: number): Float32Array {
+  const frames = Math.round((chance.length / fps) * TRACKING_FPS);
+  const fine = new Float32Array(frames);
+  for (let i = 0; i < frames; i++) {
+    const at = min(chance.length - 1, (i * fps) / TRACKING_FPS);
+    const below = floor(at);
+    const value = chance[below]! + (at - below) * ((chance[below + 1] ?? chance[below]!) - chance[below]!);
+    fine[i] = min(0.98, max(0.002, value));
   }
-  const sorted = strength.slice().sort();
-  const quietest = max(1e-6, (sorted[floor(n * 0.95)] ?? 0) * 0.25);
-  let top = quietest;
-  let [from, to] = [-1, -1];
-  for (let i = 0; i < n; i++) {
-    const a = max(0, floor((i - half) / block));
-    const b = min(blockMax.length - 1, floor((i + half) / block));
-    if (a !== from || b !== to) {
-      const around = blockMax.slice(a, b + 1).sort((x, y) => x - y);
-      top = max(quietest, around[floor(around.length * 0.8)]!);
-      [from, to] = [a, b];
-    }
-    chance[i] = min(0.95, max(0.01, strength[i]! / top));
-  }
-  return chance;
+  return fine;
 }
 
 /**
  * Beats by the most likely path through a bar-pointer state space: a state is a beat length and a place within it; the
  * place moves on by a frame at a time and the length may change at each beat (F. Krebs, S. Böck and G. Widmer, "An
- * efficient state-space model for joint tempo and meter tracking", ISMIR 2015). Lengths are weighed by a tempogram.
- * @param chance of a beat, 0 to 1, one a frame
- * @returns the frames of the beats, rising
+ * efficient state-space model for joint tempo and meter tracking", ISMIR 2015).
+ * @param beatChance of a beat, 0 to 1, one a frame
+ * @param fps frames a second of the chances
+ * @returns where the beats are, seconds, rising
  */
-export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
-  const { lengths } = tempo;
+export function trackBeats(beatChance: Float32Array, fps: number, hint?: TempoHint): number[] {
+  const chance = finer(beatChance, fps);
+  const lengths: number[] = [];
+  const shortest = hint ? max(SHORTEST_BEAT_S / 2, 60 / hint.bpm / hint.within) : SHORTEST_BEAT_S;
+  const longest = hint ? min(2 * LONGEST_BEAT_S, (60 / hint.bpm) * hint.within) : LONGEST_BEAT_S;
+  for (let f = max(4, floor(shortest * TRACKING_FPS)); f <= Math.ceil(longest * TRACKING_FPS); f++) lengths.push(f);
   const count = lengths.length;
   const frames = chance.length;
   // score[k] is a ring of places for beat length k; the ring turns, so moving on costs nothing.
@@ -58,16 +60,13 @@ export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
   const cost = lengths.map((length) => TEMPO_STIFFNESS * log(length));
   const best = new Float64Array(count);
   const bestFrom = new Uint8Array(count);
-  const likely = Float64Array.from(tempo.score, (value) => TEMPOGRAM_WEIGHT * log(0.02 + value));
-  const beatPlaces = lengths.map((length) => max(1, Math.round(length / OBSERVATION_PART)));
   const turned = lengths.map(() => 0); // n mod length, for each length
 
   let shared = 0; // what every state gains, kept apart so that only the beat places are written
   for (let n = 0; n < frames; n++) {
     const c = chance[n]!;
-    const offBeat = log((1 - c) / (OBSERVATION_PART - 1));
+    const offBeat = log((1 - c) / REST_WEIGHT);
     const gain = log(c) - offBeat;
-    const step = min(tempo.steps - 1, floor(n / tempo.stepFrames)) * count;
     shared += offBeat;
     let top = -Infinity;
     let from = 0;
@@ -98,9 +97,9 @@ export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
       cameFrom[n * count + k] = bestFrom[k]!;
       // The slot that ended its beat now begins the next one: place p lives at ring[(n - p) mod length].
       let at = turned[k]!;
-      ring[at] = best[k]! + likely[step + k]!;
+      ring[at] = best[k]!;
       turned[k] = at + 1 === length ? 0 : at + 1;
-      for (let p = beatPlaces[k]!; p > 0; p--) {
+      for (let p = BEAT_FRAMES; p > 0; p--) {
         ring[at]! += gain;
         at = at === 0 ? length - 1 : at - 1;
       }
@@ -126,7 +125,7 @@ export function trackBeats(chance: Float32Array, tempo: Tempogram): number[] {
   const beats: number[] = [];
   // A song that starts on a beat has it at its very first sample; the path may put it a frame or two before.
   for (let n = frames - 1 - place; n >= -EARLY_FRAMES;) {
-    beats.push(max(0, n));
+    beats.push(max(0, n + BEAT_CENTRE) / TRACKING_FPS);
     if (n < 0) break;
     k = cameFrom[n * count + k]!;
     n -= lengths[k]!;

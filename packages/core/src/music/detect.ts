@@ -1,10 +1,11 @@
+import { findAccents, type Accent } from './accents.ts';
 import { attackNear } from './attack.ts';
-import { downbeatEvidence, findBars } from './bars.ts';
-import { beatChance, trackBeats } from './beat-tracking.ts';
+import { findBars } from './bars.ts';
+import { beatChances, type BeatChances } from './beat-network.ts';
+import { trackBeats, type TempoHint } from './beat-tracking.ts';
 import { onsetStrength, type OnsetStrength } from './onset-strength.ts';
 import { findDrops, findSections, type Section } from './sections.ts';
 import { type Signal, signalLength } from './signal.ts';
-import { tempogram } from './tempogram.ts';
 
 /** A detected beat: where, seconds, and how clearly it was heard, 0 to 1. */
 export interface DetectedBeat {
@@ -25,6 +26,8 @@ export interface Detection {
   readonly sections: readonly Section[];
   /** seconds */
   readonly drops: readonly number[];
+  /** in the order of time */
+  readonly accents: readonly Accent[];
   /** a sentence when there is nothing to hold on to, else null */
   readonly verdict: string | null;
 }
@@ -35,19 +38,19 @@ const SNAP_REACH_S = 0.04;
 const SHORTEST_SONG_S = 3;
 const FEWEST_BEATS = 4;
 const NO_BEAT = 'No beat was found in this song. Tap its beats.';
-const LOW_WEIGHT = 2;
-const HIGH_WEIGHT = 0.4;
+/** Forty decibels below the loudest, natural logarithm of energy. */
+const QUIET = 9.2;
 /** Log energy of a tone that only just is one. */
 const SILENCE = -6;
-/** Below this a song repeats itself hardly more than noise does. */
-const STEADY_CLARITY = 0.15;
+/** The chance that the network gives to the middle one of the beats where there is no steady pulse. */
+const STEADY_CLARITY = 0.12;
 
 function tooShort(length: number): Detection {
   return nothing(length, `This song is ${length.toFixed(1)} s long, too short to find a beat in. Tap its beats, or choose a longer one.`);
 }
 
 function nothing(length: number, verdict: string): Detection {
-  return { length, beats: [], metre: 4, bpm: 0, sections: [], drops: [], verdict };
+  return { length, beats: [], metre: 4, bpm: 0, sections: [], drops: [], accents: [], verdict };
 }
 
 /**
@@ -79,17 +82,58 @@ function median(values: readonly number[]): number {
   return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }
 
-/**
- * What the pulse is read from: bass counts more than its few bands say, treble less than its many, since drummers mark
- * the beat below and divide it above.
- */
-function pulseStrength({ low, mid, high }: OnsetStrength): Float32Array {
-  return low.map((v, i) => LOW_WEIGHT * v + mid[i]! + HIGH_WEIGHT * high[i]!);
+/** The largest value within a reach of a place, in frames. */
+function around(values: Float32Array, centre: number, reach: number): number {
+  let top = 0;
+  for (let i = max(0, Math.floor(centre - reach)); i <= Math.min(values.length - 1, Math.ceil(centre + reach)); i++)
+    top = max(top, values[i]!);
+  return top;
+}
+
+/** A song that was listened to: what detection, teaching and shortening work on. */
+export interface HeardSong {
+  readonly signal: Signal;
+  readonly onsets: OnsetStrength;
+  readonly chances: BeatChances;
+}
+
+/** Listens to a song: the part of detection that takes the time, done once for all that is asked of it. */
+export function listen(signal: Signal, onsets: OnsetStrength): HeardSong {
+  return { signal, onsets, chances: beatChances(onsets.pulse, onsets.pulseWidth) };
+}
+
+/** The chance of a downbeat at each of some times. */
+export function downbeatChances({ chances, onsets }: HeardSong, times: readonly number[]): number[] {
+  return times.map((time) => around(chances.downbeat, time * onsets.pulseFps, 1));
+}
+
+/** Beats with their downbeats, drawn to their attacks; `tracked` are their rough times, `downbeats` indices of them. */
+export function placeBeats(heard: HeardSong, tracked: readonly number[], downbeats: ReadonlySet<number>): DetectedBeat[] {
+  const { signal, onsets, chances } = heard;
+  const length = signalLength(signal);
+  const beats: DetectedBeat[] = [];
+  for (const [i, { time, confidence }] of refine(signal, tracked).entries()) {
+    if (time >= length || (beats.length > 0 && time <= beats.at(-1)!.time + 0.05)) continue;
+    const heardAs = Math.sqrt(around(chances.beat, tracked[i]! * onsets.pulseFps, 1));
+    beats.push({ time, downbeat: downbeats.has(i), confidence: Math.min(1, 0.65 * heardAs + 0.35 * confidence) });
+  }
+  return beats;
+}
+
+/** Beats and bars between two times, at a tempo near the hinted one. */
+export function detectRange(heard: HeardSong, from: number, to: number, hint?: TempoHint): DetectedBeat[] {
+  const { chances, onsets } = heard;
+  const first = Math.max(0, Math.floor(from * onsets.pulseFps));
+  const last = Math.min(chances.beat.length, Math.ceil(to * onsets.pulseFps));
+  const start = first / onsets.pulseFps;
+  const tracked = trackBeats(chances.beat.subarray(first, last), onsets.pulseFps, hint).map((t) => t + start);
+  const { downbeats } = findBars(downbeatChances(heard, tracked));
+  return placeBeats(heard, tracked, new Set(downbeats)).filter((b) => b.time >= from && b.time <= to);
 }
 
 /**
- * Finds the beats, bars, sections and drops of a song.
- * @param signal one channel at ANALYSIS_RATE; others work too, more slowly
+ * Finds the beats, bars, sections, drops and accents of a song.
+ * @param signal one channel at ANALYSIS_RATE; others are heard wrongly by the beat network
  * @param onProgress is told the part done, 0 to 1
  */
 export function detect(signal: Signal, onProgress: (part: number) => void = () => undefined): Detection {
@@ -104,59 +148,54 @@ export function detect(signal: Signal, onProgress: (part: number) => void = () =
 
 /** The same for a song whose onset strength was taken while it was decoded. */
 export function detectIn(signal: Signal, onsets: OnsetStrength, onProgress: (part: number) => void = () => undefined): Detection {
+  if (signalLength(signal) < SHORTEST_SONG_S) return tooShort(signalLength(signal));
+  const heard = listen(signal, onsets);
+  onProgress(0.7);
+  return detectHeard(heard, onProgress);
+}
+
+/** The same for a song that was listened to. */
+export function detectHeard(heard: HeardSong, onProgress: (part: number) => void = () => undefined): Detection {
+  const { signal, onsets, chances } = heard;
   const length = signalLength(signal);
-  if (length < SHORTEST_SONG_S) return tooShort(length);
   const loudest = onsets.energy.reduce((a, b) => max(a, b), -Infinity);
   if (loudest < SILENCE)
     return nothing(length, 'This song is silent, so there are no beats to find. Choose another file, or tap beats by eye.');
-
-  const strength = pulseStrength(onsets);
-  const tempo = tempogram(strength, onsets.fps);
-  onProgress(0.7);
-  const frames = trackBeats(beatChance(strength, onsets.fps), tempo);
+  const accents = findAccents(onsets, signal);
+  const tracked = trackBeats(chances.beat, onsets.pulseFps).filter(audibleIn(onsets, loudest));
   onProgress(0.85);
-  if (frames.length < FEWEST_BEATS) return nothing(length, NO_BEAT);
-
-  const evidence = downbeatEvidence(onsets, frames);
-  const grid = findBars(evidence);
-  const downbeats = new Set(grid.downbeats);
-  const refined = refine(
-    signal,
-    frames.map((f) => f / onsets.fps),
-  );
-  // Beats tracked into the silence before and after the music are none.
-  const audible = (time: number): boolean => {
-    const f = Math.round(time * onsets.fps);
-    for (let k = f - 8; k <= f + 30; k++) if ((onsets.energy[k] ?? -Infinity) > loudest - 9.2) return true;
-    return false;
-  };
-  let first = 0;
-  while (first < refined.length && !audible(refined[first]!.time)) first++;
-  let last = refined.length - 1;
-  while (last > first && !audible(refined[last]!.time)) last--;
-  const beats: DetectedBeat[] = [];
-  for (let i = first; i <= last; i++) {
-    const { time, confidence } = refined[i]!;
-    if (time >= length || (beats.length > 0 && time <= beats.at(-1)!.time + 0.05)) continue;
-    beats.push({ time, downbeat: downbeats.has(i), confidence });
-  }
-  if (beats.length < FEWEST_BEATS) return nothing(length, NO_BEAT);
+  if (tracked.length < FEWEST_BEATS) return { ...nothing(length, NO_BEAT), accents };
+  const grid = findBars(downbeatChances(heard, tracked));
+  const beats = placeBeats(heard, tracked, new Set(grid.downbeats));
+  if (beats.length < FEWEST_BEATS) return { ...nothing(length, NO_BEAT), accents };
   onProgress(0.95);
   const gaps = beats.slice(1).map((beat, i) => beat.time - beats[i]!.time);
-  const bpm = gaps.length > 0 ? 60 / median(gaps) : 0;
   const barTimes = beats.filter((b) => b.downbeat).map((b) => b.time);
   const sections = findSections(onsets, barTimes, length);
+  const clarity = median(tracked.map((time) => around(chances.beat, time * onsets.pulseFps, 1)));
   onProgress(1);
   return {
     length,
     beats,
     metre: grid.metre,
-    bpm,
+    bpm: gaps.length > 0 ? 60 / median(gaps) : 0,
     sections,
     drops: findDrops(sections),
-    verdict:
-      median([...tempo.clarity]) < STEADY_CLARITY
-        ? 'No steady beat was heard here. What is marked is a guess: check it with clicks, or tap.'
-        : null,
+    accents,
+    verdict: clarity < STEADY_CLARITY ? 'No steady beat was heard here. What is marked is a guess: check it with clicks, or tap.' : null,
+  };
+}
+
+/** Whether anything is heard near a time: beats tracked into the silence before and after the music are none. */
+function audibleIn(onsets: OnsetStrength, loudest: number): (time: number, i: number, all: readonly number[]) => boolean {
+  const audible = (time: number): boolean => {
+    const f = Math.round(time * onsets.fps);
+    for (let k = f - 8; k <= f + 30; k++) if ((onsets.energy[k] ?? -Infinity) > loudest - QUIET) return true;
+    return false;
+  };
+  let edges: [number, number] | null = null;
+  return (time, _, all) => {
+    edges ??= [all.find(audible) ?? Infinity, all.findLast(audible) ?? -Infinity];
+    return time >= edges[0] && time <= edges[1];
   };
 }

@@ -11,6 +11,10 @@ const LOW_BELOW_HZ = 180;
 const HIGH_ABOVE_HZ = 2500;
 /** Harmony moves slowly: every fifth frame is enough to know it by. */
 const COLOUR_EVERY = 5;
+/** The beat network hears two frames as one. */
+const PULSE_EVERY = 2;
+/** Pooled are two frames of two bands' levels, and of four bands' rises, of which few rise at once. */
+const POOLED = 4;
 /** Above this there is little pitch left to tell chords by, Hz. */
 const COLOUR_TOP_HZ = 3000;
 
@@ -29,6 +33,10 @@ export interface OnsetStrength {
   readonly colour: Float32Array;
   readonly colourBands: number;
   readonly colourFps: number;
+  /** what the beat network hears: `pulseWidth` values a frame, `pulseFps` frames a second */
+  readonly pulse: Float32Array;
+  readonly pulseWidth: number;
+  readonly pulseFps: number;
 }
 
 /** Log-spaced triangular filters of unit area, where the spectrum is fine enough to tell them apart. */
@@ -104,6 +112,7 @@ class SampleStore {
 export class OnsetMeter {
   private readonly store: SampleStore;
   private readonly colour: SampleStore;
+  private readonly pulse: SampleStore;
   /** frame after frame, what the kernel says of each */
   private readonly curves: SampleStore;
   private readonly kernel: SpectrumKernel;
@@ -133,6 +142,7 @@ export class OnsetMeter {
     this.curves = new SampleStore(frames * POINT_SIZE);
     this.colour = new SampleStore(Math.ceil(frames / COLOUR_EVERY) * this.colourBands);
     this.kernel = new SpectrumKernel(hann(this.size), bank, from(LOW_BELOW_HZ), from(HIGH_ABOVE_HZ), this.lag + 1);
+    this.pulse = new SampleStore(Math.ceil(frames / PULSE_EVERY) * this.kernel.pool().length);
   }
 
   /** Takes more of the song, and hears as much of it as has arrived whole. */
@@ -162,6 +172,9 @@ export class OnsetMeter {
         colour: this.colour.samples,
         colourBands: this.colourBands,
         colourFps: ONSET_FPS / COLOUR_EVERY,
+        pulse: this.pulse.samples,
+        pulseWidth: this.kernel.pool().length,
+        pulseFps: ONSET_FPS / PULSE_EVERY,
       },
     };
   }
@@ -187,6 +200,10 @@ export class OnsetMeter {
       this.curves.push(kernel.hear(which, n, this.lag));
       if (n % COLOUR_EVERY === 0) this.colour.push(kernel.levels(n, this.colourBands));
     }
+    const pool = kernel.pool();
+    for (let i = 0; i < pool.length; i++) pool[i]! /= POOLED;
+    this.pulse.push(pool);
+    pool.fill(0);
   }
 }
 

@@ -35,6 +35,9 @@ function song(parts: readonly (readonly [bars: number, loud: number, bass: numbe
     colour: new Float32Array(0),
     colourBands: 0,
     colourFps: 20,
+    pulse: new Float32Array(0),
+    pulseWidth: 0,
+    pulseFps: 50,
   };
   return { onsets, bars: Array.from({ length: frames / perBar }, (_, i) => i * BAR_S), end: frames / FPS };
 }

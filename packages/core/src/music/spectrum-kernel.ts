@@ -6,7 +6,7 @@ interface Exports {
   freeFrom(): number;
   setup(...layout: number[]): void;
   magnitudes(a: number, b: number, magA: number, magB: number): void;
-  hear(magnitude: number, now: number, before: number, point: number): void;
+  hear(magnitude: number, now: number, before: number, point: number, pooled: number, pooledRises: number): void;
 }
 
 /** The part of the WebAssembly interface that is used; it is there in pages, workers and Node, but not in ECMAScript's own types. */
@@ -40,6 +40,9 @@ export class SpectrumKernel {
   /** what was heard before the song: nothing */
   private readonly silence: number;
   private readonly point: number;
+  private readonly pooled: number;
+  /** how many pooled levels there are, and how many pooled rises behind them */
+  readonly pools: readonly [number, number];
 
   /**
    * @param window one value a sample, a power of two of them, at least 16
@@ -71,6 +74,8 @@ export class SpectrumKernel {
     this.rows = Array.from({ length: history }, () => room(bank.count));
     this.silence = room(bank.count);
     this.point = room(POINT_SIZE);
+    this.pools = [Math.ceil(bank.count / 2), Math.ceil(bank.count / 4)];
+    this.pooled = room(this.pools[0] + this.pools[1]);
     const windowAt = put(window);
     const scratch = room(4 * size);
     const layout = [windowAt, scratch, put(twiddles(size)), put(bank.first), put(bank.at), put(bank.weights)];
@@ -101,8 +106,23 @@ export class SpectrumKernel {
    */
   hear(which: 0 | 1, n: number, lag: number): Float32Array {
     const row = (frame: number): number => this.rows[frame % this.rows.length]!;
-    this.exports.hear(this.magnitudeAt[which], row(n), n >= lag ? row(n - lag) : this.silence, this.point);
+    this.exports.hear(
+      this.magnitudeAt[which],
+      row(n),
+      n >= lag ? row(n - lag) : this.silence,
+      this.point,
+      this.pooled,
+      this.pooled + 4 * this.pools[0],
+    );
     return this.floats.subarray(this.point / 4, this.point / 4 + POINT_SIZE);
+  }
+
+  /**
+   * What has been pooled of the frames heard since the pool was last filled with noughts: levels of two
+   * bands each, then rises of four bands each, added up.
+   */
+  pool(): Float32Array {
+    return this.floats.subarray(this.pooled / 4, this.pooled / 4 + this.pools[0] + this.pools[1]);
   }
 
   /** The first band levels of frame n, which must be among the last that were heard. */

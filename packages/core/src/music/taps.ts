@@ -1,7 +1,7 @@
 /** Two taps closer than this are one, seconds. */
 export const DOUBLE_TAP_S = 0.06;
 
-export type TapKind = 'beat' | 'bar' | 'drop';
+export type TapKind = 'beat' | 'bar' | 'drop' | 'accent' | 'cue';
 
 /** One tap: when it was heard, song seconds. */
 export interface Tap {
@@ -33,7 +33,7 @@ export function tapTime(
 
 /** Taps in order, with double taps made one: the first stays, and the higher kind of the two. */
 export function cleanTaps(taps: readonly Tap[]): Tap[] {
-  const rank: Record<TapKind, number> = { beat: 0, bar: 1, drop: 2 };
+  const rank: Record<TapKind, number> = { beat: 0, bar: 1, accent: 2, cue: 3, drop: 4 };
   const clean: Tap[] = [];
   for (const tap of [...taps].sort((a, b) => a.time - b.time)) {
     const last = clean.at(-1);
@@ -42,4 +42,73 @@ export function cleanTaps(taps: readonly Tap[]): Tap[] {
     else clean.push(tap);
   }
   return clean;
+}
+
+/** How somebody taps: how late on average and how unsteadily, seconds. */
+export interface Tapping {
+  readonly lateness: number;
+  /** half of the taps are within this of the lateness */
+  readonly spread: number;
+  /** how many taps say so */
+  readonly taps: number;
+}
+
+const FEWEST_TAPS = 6;
+/** Taps farther than this from what they are meant for were meant for something else, seconds. */
+const FARTHEST_S = 0.25;
+/** Lateness that is worth speaking of, and how steady it must be. Seconds. */
+const NOTICED_S = 0.015;
+const STEADY_S = 0.035;
+
+function middle(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  const half = sorted.length >> 1;
+  return sorted.length % 2 === 1 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
+}
+
+/**
+ * How taps lie to the times that they are meant for; medians, so that a slip does not count.
+ * @param taps seconds
+ * @param meant clicks or onsets, seconds, rising
+ * @param reach how far a tap may be from its own, seconds
+ * @returns null where too few taps have one
+ */
+export function tappingOf(taps: readonly number[], meant: readonly number[], reach = FARTHEST_S): Tapping | null {
+  const off = taps.flatMap((tap) => {
+    let best = Infinity;
+    for (const time of meant) if (Math.abs(tap - time) < Math.abs(best)) best = tap - time;
+    return Math.abs(best) <= reach ? [best] : [];
+  });
+  if (off.length < FEWEST_TAPS || off.length < taps.length / 2) return null;
+  const lateness = middle(off);
+  return { lateness, spread: middle(off.map((o) => Math.abs(o - lateness))), taps: off.length };
+}
+
+/**
+ * A steady lateness in taps against the strong onsets near them, worth telling; null where there is none.
+ * Positive is late. Half the taps' own distance bounds what can be told from the beat before.
+ */
+export function steadyLateness(taps: readonly number[], strongOnsets: readonly number[]): Tapping | null {
+  const gaps = taps.slice(1).map((t, i) => t - taps[i]!);
+  const reach = Math.min(0.15, gaps.length > 0 ? middle(gaps) / 3 : 0.15);
+  const tapping = tappingOf(taps, strongOnsets, reach);
+  return tapping && Math.abs(tapping.lateness) >= NOTICED_S && tapping.spread <= STEADY_S ? tapping : null;
+}
+
+/** Taps drawn to the strongest onset within a window, strength weighed against distance; others stay. */
+export function drawnToOnsets(
+  taps: readonly Tap[],
+  onsets: readonly { readonly time: number; readonly strength: number }[],
+  window: number,
+): Tap[] {
+  return taps.map((tap) => {
+    let best = 0;
+    let time = tap.time;
+    for (const onset of onsets) {
+      const part = Math.abs(onset.time - tap.time) / window;
+      const worth = onset.strength * (1 - 0.7 * part);
+      if (part <= 1 && worth > best) [best, time] = [worth, onset.time];
+    }
+    return { ...tap, time };
+  });
 }

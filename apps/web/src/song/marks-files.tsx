@@ -1,0 +1,79 @@
+import { useRef } from 'react';
+import { toast } from 'sonner';
+import { lostIn, MARKS_FORMATS, marksInUse, readMarks, writeMarks, type Marking, type MarksFormat, type Montage } from '@bluster/core';
+import { Button } from '../interface/button.tsx';
+import { Menu, MenuItem } from '../interface/menu.tsx';
+import { montageNow, useEditor } from '../project/editor.ts';
+
+/** The marks of a montage as files hold them: song seconds, accents as far as they are in use. */
+function markingOf(montage: Montage): Marking {
+  return {
+    marks: marksInUse(montage).map(({ kind, time, label, band, strength, confidence }) => ({
+      kind,
+      time,
+      ...(label === undefined ? {} : { label }),
+      ...(band ? { band } : {}),
+      ...(strength === undefined ? {} : { strength }),
+      ...(confidence === undefined ? {} : { confidence }),
+    })),
+    sections: montage.song?.sections ?? [],
+    length: montage.song?.length ?? 0,
+  };
+}
+
+/** Reads and writes marks as files. */
+export function MarksFiles(): React.JSX.Element {
+  const input = useRef<HTMLInputElement>(null);
+  const read = async (file: File): Promise<void> => {
+    try {
+      const marking = readMarks(file.name, new Uint8Array(await file.arrayBuffer()));
+      if (useEditor.getState().run({ do: 'takeMarking', marking }))
+        toast(`${marking.marks.length} marks read from ${file.name}. ${marking.notes.join(' ')}`);
+    } catch (error) {
+      toast.error(`${file.name}: ${(error as Error).message}`);
+    }
+  };
+  const write = (format: MarksFormat): void => {
+    const montage = montageNow();
+    const marking = markingOf(montage);
+    const title = (montage.song?.name ?? 'marks').replace(/\.[^.]+$/, '');
+    const data = writeMarks(format, marking, title);
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([data as BlobPart]));
+    link.download = `${title}.${MARKS_FORMATS[format].ending}`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+    const lost = lostIn(format, marking);
+    if (lost) toast(lost);
+  };
+  return (
+    <div className="flex items-center justify-between">
+      Marks as files
+      <span className="flex gap-1.5">
+        <Button onClick={() => input.current?.click()} hint="Text, labels, CSV, JAMS, MIDI or JSON; timed lyrics and captions make cues">
+          Read…
+        </Button>
+        <Menu trigger={<Button>Write…</Button>}>
+          {(Object.keys(MARKS_FORMATS) as MarksFormat[]).map((format) => (
+            <MenuItem key={format} onSelect={() => write(format)}>
+              {MARKS_FORMATS[format].title}
+            </MenuItem>
+          ))}
+        </Menu>
+      </span>
+      <input
+        ref={input}
+        type="file"
+        accept=".txt,.tsv,.csv,.jams,.json,.mid,.midi,.lrc,.srt,.vtt"
+        aria-label="File of marks"
+        data-testid="marks-file"
+        className="sr-only"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) void read(file);
+          e.target.value = '';
+        }}
+      />
+    </div>
+  );
+}

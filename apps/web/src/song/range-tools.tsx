@@ -1,0 +1,123 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { clock, pulse } from '@bluster/core';
+import { Button } from '../interface/button.tsx';
+import { player } from '../playback/player.ts';
+import { useEditor, useMontage } from '../project/editor.ts';
+import { useListening } from './listening.ts';
+import { drawToOnsets } from './repairs.ts';
+
+/** How far a hinted tempo may be off, as a factor. */
+const HINT_WITHIN = 1.15;
+
+/** What can be done with a stretch of the song that was chosen by dragging over its lines. */
+export function RangeTools(): React.JSX.Element | null {
+  const montage = useMontage();
+  const range = useEditor((state) => state.selection.range);
+  const [bpm, setBpm] = useState('');
+  const [grid, setGrid] = useState('16');
+  const [unit, setUnit] = useState<'beats' | 'frames'>('beats');
+  const { song } = montage;
+  if (!range || !song) return null;
+  const { run, select } = useEditor.getState();
+  const inside = montage.marks.filter((m) => m.time >= range.from && m.time <= range.to && m.kind !== 'accent');
+  const beats = pulse(montage).filter((m) => m.time >= range.from && m.time <= range.to);
+  const detect = (): void => {
+    const hint = Number(bpm.replace(',', '.'));
+    if (bpm.trim() !== '' && !(hint >= 20 && hint <= 400))
+      toast.error(`"${bpm}" is no tempo. Give beats a minute from 20 to 400, or nothing.`);
+    else
+      void useListening
+        .getState()
+        .detectRange(song.assetId, range.from, range.to, bpm.trim() === '' ? undefined : { bpm: hint, within: HINT_WITHIN });
+  };
+  const lay = (): void => {
+    const n = Number(grid.replace(',', '.'));
+    if (!(n > 0)) {
+      toast.error(`"${grid}" is no number of ${unit}.`);
+      return;
+    }
+    // Where the range begins and ends on beats, the grid lies between them and leaves them where they are.
+    const near = (time: number): number => beats.find((b) => Math.abs(b.time - time) < 0.08)?.time ?? time;
+    const { num, den } = montage.shape.rate;
+    const ends = { from: near(range.from), to: near(range.to) };
+    if (unit === 'beats') run({ do: 'layGrid', ...ends, beats: Math.round(n) });
+    else run({ do: 'layGrid', ...ends, every: (n * den) / num });
+  };
+  return (
+    <section aria-label="Range" className="rounded-lg border border-spruce/40 bg-paper p-2.5" data-testid="range-tools">
+      <p className="flex items-center justify-between">
+        <span className="figures text-[11.5px]">
+          {clock(range.from)} – {clock(range.to)} · {beats.length} beats
+        </span>
+        <Button tight look="quiet" onClick={() => select({ range: null })} hint="Choose no range" hotkey="Esc">
+          ×
+        </Button>
+      </p>
+      <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
+        <Button onClick={detect} hint="Finds the beats of this range anew, near this tempo if one is given">
+          Detect here
+        </Button>
+        <label className="flex items-center gap-1 text-[12px] text-soft">
+          near
+          <input
+            value={bpm}
+            onChange={(e) => setBpm(e.target.value)}
+            placeholder="any"
+            aria-label="Tempo hint, beats a minute"
+            className="figures w-12 rounded border border-edge bg-cloth px-1 py-0.5 text-right"
+          />
+          bpm
+        </label>
+      </div>
+      <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
+        <Button onClick={lay} hint="Evenly spaced beats over the range, in the place of those that are there">
+          Even grid
+        </Button>
+        <input
+          value={grid}
+          onChange={(e) => setGrid(e.target.value)}
+          aria-label="How many"
+          className="figures w-10 rounded border border-edge bg-cloth px-1 py-0.5 text-right text-[12px]"
+        />
+        <select
+          value={unit}
+          onChange={(e) => setUnit(e.target.value as 'beats' | 'frames')}
+          aria-label="What the grid counts"
+          className="rounded border border-edge bg-cloth px-1 py-0.5 text-[12px]"
+        >
+          <option value="beats">beats in it</option>
+          <option value="frames">frames each</option>
+        </select>
+      </div>
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        <Button onClick={() => run({ do: 'fillHoles', ...range })} hint="Beats where the beats before and after leave a hole">
+          Fill holes
+        </Button>
+        <Button onClick={() => drawToOnsets(inside.map((m) => m.id))} hint="Draws every mark of the range to its nearest onset" hotkey="X">
+          To onsets
+        </Button>
+        <Button onClick={() => run({ do: 'halveBeats', ...range })} aria-label="Halve the beats of the range">
+          ½
+        </Button>
+        <Button onClick={() => run({ do: 'doubleBeats', ...range })} aria-label="Double the beats of the range">
+          ×2
+        </Button>
+        <Button onClick={() => run({ do: 'shiftHalfBeat', ...range })}>shift ½ beat</Button>
+        <Button onClick={() => run({ do: 'lockMarks', ids: inside.map((m) => m.id), locked: true })}>Lock</Button>
+        <Button onClick={() => run({ do: 'lockMarks', ids: inside.map((m) => m.id), locked: false })}>Unlock</Button>
+        <Button onClick={() => player.setLoop({ from: range.from, to: range.to })} hint="Play the range round and round" hotkey="R">
+          Loop
+        </Button>
+        <Button
+          look="danger"
+          onClick={() => run({ do: 'deleteMarks', ids: inside.map((m) => m.id) })}
+          hint="Takes away the marks of the range; accents stay"
+          hotkey="Del"
+        >
+          Delete
+        </Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,122 @@
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
+import { carryOut, drawnToOnsets, steadyLateness, type Montage, type Tap, type TapKind, type Tapping } from '@bluster/core';
+import { player } from '../playback/player.ts';
+import { montageNow, useEditor } from '../project/editor.ts';
+import { useListening } from './listening.ts';
+
+/** How taps become marks. */
+export type TapWay = 'tapped' | 'onset' | 'teach';
+
+interface TapSettings {
+  /** how late taps come on this computer, seconds; null until it was measured */
+  readonly lateness: number | null;
+  readonly spread: number;
+  readonly way: TapWay;
+  /** how far an onset may draw a tap, seconds */
+  readonly window: number;
+  /** whether a pass adds to the marks or takes the place of those in the stretch that was played */
+  readonly place: 'add' | 'replace';
+  /** level of the clicks, 0 to 1 */
+  readonly clickLevel: number;
+}
+
+/** Settings of this computer and the person at it; kept in the browser. */
+export const useTapSettings = create<TapSettings>()(
+  persist((): TapSettings => ({ lateness: null, spread: 0, way: 'onset', window: 0.06, place: 'add', clickLevel: 0.7 }), {
+    name: 'bluster-tapping',
+  }),
+);
+
+/** Taps of one run of playing. */
+interface TapPass {
+  readonly taps: readonly Tap[];
+  /** the last tap: what it was, and where it ended up */
+  readonly last: { readonly kind: TapKind; readonly at: number; readonly drawn: number } | null;
+  /** a steady lateness that was noticed when the pass ended */
+  readonly noticed: Tapping | null;
+}
+
+const NO_PASS: TapPass = { taps: [], last: null, noticed: null };
+export const useTapPass = create<TapPass>(() => NO_PASS);
+
+/** The montage before the pass and the one its taps made of it, so that more taps go on from there as one step. */
+let base: { before: Montage; after: Montage } | null = null;
+
+const STRONG = 0.45;
+const strongOnsets = (montage: Montage): { time: number; strength: number }[] =>
+  montage.marks.flatMap((m) => (m.kind === 'accent' && (m.strength ?? 0) >= STRONG ? [{ time: m.time, strength: m.strength! }] : []));
+
+/**
+ * Takes one tap at the song time that was heard when its event happened, less this computer's lateness.
+ * @param eventMs the event's time stamp
+ * @returns where it was taken, song seconds, or null while nothing plays
+ */
+export function takeTap(kind: TapKind, eventMs: number): number | null {
+  if (!player.state.playing) return null;
+  const { lateness, way, window, place } = useTapSettings.getState();
+  const montage = montageNow();
+  const time = player.songTimeAt(eventMs, lateness ?? 0);
+  const raw: Tap = { time, kind };
+  const tap = way === 'onset' && kind !== 'cue' ? drawnToOnsets([raw], strongOnsets(montage), window)[0]! : raw;
+  const { taps } = useTapPass.getState();
+  const pass = [...taps, raw];
+  useTapPass.setState({ taps: pass, last: { kind, at: time, drawn: tap.time - time }, noticed: null });
+  // Taps that teach change nothing until there are enough of them.
+  if (way === 'teach' && (kind === 'beat' || kind === 'bar')) return time;
+  const goingOn = base !== null && base.after === montage;
+  const before = goingOn ? base!.before : montage;
+  const all =
+    way === 'onset' ? drawnToOnsets(pass, strongOnsets(before), window).map((t, i) => (pass[i]!.kind === 'cue' ? pass[i]! : t)) : pass;
+  const marking = goingOn || taps.length === 0 ? all.filter((t) => way !== 'teach' || (t.kind !== 'beat' && t.kind !== 'bar')) : [tap];
+  const ask = { do: 'takeTaps', taps: marking, how: place } as const;
+  const editor = useEditor.getState();
+  if (goingOn) editor.amend((now) => (now === base?.after ? carryOut(before, ask) : now));
+  else editor.run(ask);
+  base = { before, after: montageNow() };
+  return time;
+}
+
+/** Ends the pass when playing stops: teaches, or looks whether the taps came late throughout. */
+export async function endPass(): Promise<void> {
+  const { taps } = useTapPass.getState();
+  base = null;
+  const counting = taps.filter((t) => t.kind === 'beat' || t.kind === 'bar');
+  const { song } = montageNow();
+  if (counting.length === 0 || !song) {
+    useTapPass.setState({ taps: [] });
+    return;
+  }
+  const onsets = strongOnsets(montageNow()).map((o) => o.time);
+  const noticed = steadyLateness(
+    counting.map((t) => t.time),
+    onsets,
+  );
+  const { way } = useTapSettings.getState();
+  useTapPass.setState({ taps: way === 'teach' ? taps : [], noticed: way === 'tapped' ? noticed : null });
+  if (way === 'teach' && (await useListening.getState().teach(song.assetId, taps))) useTapPass.setState({ taps: [] });
+}
+
+/** Throws away taps that were gathered for teaching. */
+export function forgetPass(): void {
+  base = null;
+  useTapPass.setState(NO_PASS);
+}
+
+/** Moves all tapped marks by the lateness that was noticed. */
+export function takeOffLateness(always: boolean): void {
+  const { noticed } = useTapPass.getState();
+  if (!noticed) return;
+  const tapped = montageNow().marks.filter((m) => m.origin === 'tapped' && !m.locked);
+  useEditor.getState().run({ do: 'moveMarks', ids: tapped.map((m) => m.id), by: -noticed.lateness });
+  if (always) useTapSettings.setState((s) => ({ lateness: (s.lateness ?? 0) + noticed.lateness, spread: noticed.spread }));
+  useTapPass.setState({ noticed: null });
+}
+
+let wasPlaying = false;
+player.subscribe(() => {
+  const { playing } = player.state;
+  if (wasPlaying && !playing) void endPass();
+  if (!wasPlaying && playing && useTapSettings.getState().way !== 'teach') useTapPass.setState(NO_PASS);
+  wasPlaying = playing;
+});

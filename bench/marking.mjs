@@ -1,0 +1,136 @@
+// How well beats and bars are found: pieces that packages/composer composes and the pieces of Debian's
+// planetblupi-music-midi, all played by fluidsynth through the General MIDI sound font.
+// usage: node bench/marking.mjs [--pieces N] [--check]    --check compares the measures with Debian's python3-mir-eval
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import midi from 'midi-file';
+
+const root = resolve(import.meta.dirname, '..');
+const out = join(root, 'bench/out/marking');
+const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
+const PLANET = '/usr/share/planetblupi/music';
+const PLANET_SECONDS = 120;
+const PACKAGES = ['fluidsynth', 'fluid-soundfont-gm', 'planetblupi-music-midi'];
+
+function needPrograms() {
+  if ([SOUND_FONT, PLANET].every(existsSync) && spawnSync('fluidsynth', ['--version']).status === 0) return;
+  if (process.getuid?.() !== 0 || spawnSync('apt-get', ['install', '-qy', ...PACKAGES], { stdio: 'ignore' }).status !== 0)
+    throw new Error(`This benchmark needs Debian's packages ${PACKAGES.join(', ')}: install them (after apt-get update).`);
+}
+
+/** Plays a MIDI file to sound, once. */
+function played(name, midiPath, seconds) {
+  const wav = join(out, `${name}.wav`);
+  if (existsSync(wav)) return wav;
+  const whole = join(out, `${name}.whole.wav`);
+  spawnSync('fluidsynth', ['-ni', '-q', '-g', '0.6', '-r', '44100', '-F', whole, SOUND_FONT, midiPath], { stdio: 'ignore' });
+  spawnSync('ffmpeg', ['-v', 'error', '-y', '-i', whole, ...(seconds ? ['-t', String(seconds)] : []), wav]);
+  spawnSync('rm', ['-f', whole]);
+  return wav;
+}
+
+/** Beats of a MIDI file in 4/4 at one tempo. */
+function planetTruth(path) {
+  const { header, tracks } = midi.parseMidi(readFileSync(path));
+  const tempo = tracks.flat().find((e) => e.type === 'setTempo').microsecondsPerBeat / 1e6;
+  let end = 0;
+  let first = Infinity;
+  for (const track of tracks) {
+    let at = 0;
+    for (const event of track) {
+      at += event.deltaTime;
+      if (event.type !== 'noteOn') continue;
+      end = Math.max(end, (at / header.ticksPerBeat) * tempo);
+      first = Math.min(first, (at / header.ticksPerBeat) * tempo);
+    }
+  }
+  const beats = [];
+  // Half of these pieces start a tenth of a beat after the file does, and keep that distance.
+  for (let t = first < tempo / 4 ? first : 0; t < Math.min(end, PLANET_SECONDS); t += tempo) beats.push(t);
+  return { beats, bars: beats.filter((_, i) => i % 4 === 0) };
+}
+
+const mean = (list) => list.reduce((a, b) => a + b, 0) / list.length;
+
+export async function markingPieces(count) {
+  needPrograms();
+  mkdirSync(out, { recursive: true });
+  const { compose, perform, STYLES } = await import('../packages/composer/dist/index.js');
+  const pieces = [];
+  for (let i = 0; i < count; i++) {
+    const seed = 500_001 + i;
+    const piece = compose({ seed, seconds: 75, style: STYLES[i % STYLES.length].name });
+    const { midi: bytes, truth } = perform(piece, seed, 0.5);
+    const path = join(out, `${piece.name}.mid`);
+    writeFileSync(path, bytes);
+    pieces.push({ name: piece.name, group: 'composed', style: piece.style, wav: played(piece.name, path), truth });
+  }
+  for (let i = 0; i < 10; i++) {
+    const path = join(PLANET, `music00${i}.mid`);
+    pieces.push({
+      name: `planet-${i}`,
+      group: 'planetblupi',
+      style: 'planet',
+      wav: played(`planet-${i}`, path, PLANET_SECONDS),
+      truth: planetTruth(path),
+    });
+  }
+  return pieces;
+}
+
+export async function benchMarking(count = 48, check = false) {
+  const pieces = await markingPieces(count);
+  const { beatMeasures, fMeasure } = await import('../packages/composer/dist/index.js');
+  const { findBeats } = await import('../apps/cli/dist/beats.js');
+  const rows = [];
+  for (const piece of pieces) {
+    const found = await findBeats(piece.wav).catch((error) => ({ beats: [], verdict: error.message }));
+    const beats = found.beats.map((b) => b.time);
+    const bars = found.beats.filter((b) => b.downbeat).map((b) => b.time);
+    rows.push({
+      ...piece,
+      ...beatMeasures(beats, piece.truth.beats),
+      barF: fMeasure(bars, piece.truth.bars),
+      beats,
+      verdict: found.verdict,
+    });
+  }
+  if (check) checkMeasures(rows);
+  return rows;
+}
+
+/** The same measures by Debian's python3-mir-eval; a difference is an error. */
+function checkMeasures(rows) {
+  const file = join(out, 'check.json');
+  writeFileSync(
+    file,
+    JSON.stringify(rows.map(({ name, beats, truth, f, cmlt, amlt }) => ({ name, beats, truth: truth.beats, f, cmlt, amlt }))),
+  );
+  const script = `
+import json, numpy as np, mir_eval.beat as b
+for r in json.load(open('${file}')):
+    t, e = b.trim_beats(np.array(r['truth'])), b.trim_beats(np.array(r['beats'], dtype=float))
+    _, cmlt, _, amlt = b.continuity(t, e)
+    for mine, other in ((r['f'], b.f_measure(t, e)), (r['cmlt'], cmlt), (r['amlt'], amlt)):
+        assert abs(mine - other) < 0.002, (r['name'], mine, other)
+`;
+  const { status, stderr } = spawnSync('/usr/bin/python3', ['-c', script]);
+  if (status !== 0) throw new Error(`Our measures differ from mir_eval's: ${stderr}`);
+  process.stdout.write('measures agree with mir_eval\n');
+}
+
+if (process.argv[1] === import.meta.filename) {
+  const n = process.argv.indexOf('--pieces');
+  const rows = await benchMarking(n > 0 ? Number(process.argv[n + 1]) : 48, process.argv.includes('--check'));
+  const line = (label, list) =>
+    process.stdout.write(
+      `${label.padEnd(22)} F ${mean(list.map((r) => r.f)).toFixed(3)}  CMLt ${mean(list.map((r) => r.cmlt)).toFixed(3)}  AMLt ${mean(list.map((r) => r.amlt)).toFixed(3)}  bars F ${mean(list.map((r) => r.barF)).toFixed(3)}  offset ${(1000 * mean(list.map((r) => (Number.isNaN(r.offset) ? 0 : Math.abs(r.offset))))).toFixed(1)} ms (signed ${(1000 * mean(list.map((r) => r.offset || 0))).toFixed(1)})\n`,
+    );
+  if (process.argv.includes('--each')) for (const row of rows) line(row.name, [row]);
+  for (const group of ['composed', 'planetblupi'])
+    line(
+      group,
+      rows.filter((r) => r.group === group),
+    );
+}

@@ -1,0 +1,75 @@
+import {
+  BAND_NAMES,
+  inTime,
+  linesOf,
+  MarkingError,
+  SECTION_NAMES,
+  secondsIn,
+  type FileMark,
+  type FileSection,
+  type Marking,
+  type ReadMarking,
+} from './marking.ts';
+
+/** What stands before a cue's own word, so that a cue called "bar" is none. */
+const CUE = 'cue: ';
+const SECTION = 'section ';
+
+/**
+ * Reads a tab-separated label track: start, end and label in each line. Labels beat, bar, drop, "accent low 0.82" and
+ * "section verse" are what they say; any other is a cue.
+ * @throws MarkingError naming the line that cannot be read
+ */
+export function readLabelTrack(text: string): ReadMarking {
+  const marks: FileMark[] = [];
+  const sections: FileSection[] = [];
+  let odd = 0;
+  for (const [i, line] of linesOf(text).entries()) {
+    // Lines that start with a backslash tell of frequencies, which marks have none of.
+    if (line.trim() === '' || line.startsWith('\\')) continue;
+    const [start, , label = ''] = line.split('\t');
+    const time = secondsIn(start ?? '', `Line ${i + 1}`);
+    const [first, second, third] = label.trim().split(/\s+/);
+    if (label.startsWith(SECTION)) {
+      const name = SECTION_NAMES.find((n) => n === label.slice(SECTION.length).trim());
+      if (name) sections.push({ from: time, name });
+      else odd++;
+    } else if ((first === 'beat' || first === 'bar' || first === 'drop') && second === undefined) marks.push({ kind: first, time });
+    else if ((first === 'beat' || first === 'bar') && Number(second) >= 0 && third === undefined)
+      marks.push({ kind: first, time, confidence: Math.min(1, Number(second)) });
+    else if (first === 'accent' && BAND_NAMES.some((b) => b === second))
+      marks.push({
+        kind: 'accent',
+        time,
+        band: BAND_NAMES.find((b) => b === second)!,
+        ...(third === undefined ? {} : { strength: Math.min(1, Math.max(0, Number(third) || 0)) }),
+      });
+    else marks.push({ kind: 'cue', time, label: label.startsWith(CUE) ? label.slice(CUE.length) : label.trim() });
+  }
+  if (marks.length + sections.length === 0)
+    throw new MarkingError('There are no labels in this file. Each line needs a start, an end and a label, with tabs between.');
+  return {
+    marks: inTime(marks),
+    sections,
+    notes: odd > 0 ? [`${odd} sections with names that Bluster does not have were passed over.`] : [],
+  };
+}
+
+/** Writes a label track; sections have their length, marks none. Nothing is lost but beyond the microsecond. */
+export function writeLabelTrack({ marks, sections, length }: Marking): string {
+  const at = (time: number): string => time.toFixed(6);
+  const rows = inTime(marks).map((m) => {
+    const label = {
+      beat: () => (m.confidence === undefined ? 'beat' : `beat ${m.confidence}`),
+      bar: () => (m.confidence === undefined ? 'bar' : `bar ${m.confidence}`),
+      drop: () => 'drop',
+      accent: () => `accent ${m.band ?? 'mid'}${m.strength === undefined ? '' : ` ${m.strength}`}`,
+      cue: () => `${CUE}${(m.label ?? '').replace(/[\t\r\n]+/g, ' ')}`,
+    }[m.kind]();
+    return `${at(m.time)}\t${at(m.time)}\t${label}\n`;
+  });
+  const stretches = sections.map(
+    (s, i) => `${at(s.from)}\t${at(sections[i + 1]?.from ?? Math.max(length ?? s.from, s.from))}\t${SECTION}${s.name}\n`,
+  );
+  return [...rows, ...stretches].join('');
+}

@@ -1,0 +1,74 @@
+import Papa from 'papaparse';
+import {
+  BAND_NAMES,
+  inTime,
+  MARK_KINDS,
+  MarkingError,
+  SECTION_NAMES,
+  secondsIn,
+  type FileMark,
+  type FileSection,
+  type Marking,
+  type ReadMarking,
+} from './marking.ts';
+
+const COLUMNS = ['time', 'kind', 'label', 'band', 'strength', 'confidence'] as const;
+type Row = Readonly<Partial<Record<(typeof COLUMNS)[number], string>>>;
+
+/**
+ * Reads comma-separated values (RFC 4180) with a heading. Only the column "time" (seconds) is needed; without "kind",
+ * times are beats.
+ * @throws MarkingError naming the row that cannot be read
+ */
+export function readMarksCsv(text: string): ReadMarking {
+  const { data, meta } = Papa.parse<Row>(text.replace(/^\uFEFF/, ''), {
+    header: true,
+    skipEmptyLines: 'greedy',
+    transformHeader: (h) => h.trim().toLowerCase(),
+  });
+  if (!meta.fields?.includes('time'))
+    throw new MarkingError(
+      `The first line of a CSV file of marks names its columns, and one of them must be "time". Columns that are read: ${COLUMNS.join(', ')}.`,
+    );
+  const marks: FileMark[] = [];
+  const sections: FileSection[] = [];
+  for (const [i, row] of data.entries()) {
+    const time = secondsIn(row.time ?? '', `Row ${i + 2}`);
+    const kind = (row.kind ?? 'beat').trim();
+    if (kind === 'section') {
+      const name = SECTION_NAMES.find((n) => n === row.label?.trim());
+      if (!name) throw new MarkingError(`Row ${i + 2} is a section called "${row.label ?? ''}". Sections are ${SECTION_NAMES.join(', ')}.`);
+      sections.push({ from: time, name });
+      continue;
+    }
+    const known = MARK_KINDS.find((k) => k === kind);
+    if (!known)
+      throw new MarkingError(
+        `Row ${i + 2} is of a kind that is not known: "${kind.slice(0, 30)}". Kinds are ${MARK_KINDS.join(', ')} and section.`,
+      );
+    const part = (value: string | undefined): number | undefined =>
+      value === undefined || value === '' ? undefined : Math.min(1, Math.max(0, Number(value) || 0));
+    const band = BAND_NAMES.find((b) => b === row.band);
+    const strength = part(row.strength);
+    const confidence = part(row.confidence);
+    marks.push({
+      kind: known,
+      time,
+      ...(known === 'cue' ? { label: row.label ?? '' } : {}),
+      ...(band ? { band } : {}),
+      ...(strength === undefined ? {} : { strength }),
+      ...(confidence === undefined ? {} : { confidence }),
+    });
+  }
+  if (marks.length + sections.length === 0) throw new MarkingError('There are no marks in this file below its heading.');
+  return { marks: inTime(marks), sections, notes: [] };
+}
+
+/** Writes all marks and sections as comma-separated values. Nothing is lost but beyond the microsecond. */
+export function writeMarksCsv({ marks, sections }: Marking): string {
+  const rows = [
+    ...inTime(marks).map((m) => ({ ...m, time: m.time.toFixed(6) })),
+    ...sections.map((s) => ({ time: s.from.toFixed(6), kind: 'section', label: s.name })),
+  ];
+  return `${Papa.unparse(rows, { columns: [...COLUMNS], newline: '\n' })}\n`;
+}

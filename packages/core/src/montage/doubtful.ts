@@ -1,0 +1,56 @@
+import { pulse, type Mark, type Montage } from './document.ts';
+
+/** A beat that may not be where it should, and why. */
+export interface DoubtfulMark {
+  readonly mark: Mark;
+  /** in a few words, for the line */
+  readonly why: string;
+  /** how much: 0 hardly, 1 surely */
+  readonly doubt: number;
+}
+
+/** Heard less clearly than this, a beat is doubtful; 0 to 1. */
+const UNCLEAR = 0.3;
+/** A beat this part of a beat off the place that its neighbours leave for it is doubtful. */
+const OFF_BEAT = 0.09;
+/** From this many beats on, a gap is a hole. */
+const HOLE = 1.6;
+const AROUND = 4;
+
+function middle(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[sorted.length >> 1] ?? 0;
+}
+
+/** The beats and bars that are worth a look, in the order of time. Locked ones are trusted. */
+export function doubtfulMarks(montage: Montage): DoubtfulMark[] {
+  const known = found.get(montage.marks);
+  if (known) return known;
+  const beats = pulse(montage);
+  const gaps = beats.slice(1).map((b, i) => b.time - beats[i]!.time);
+  const doubtful = beats.flatMap((mark, i): DoubtfulMark[] => {
+    if (mark.locked) return [];
+    const typical = middle(gaps.slice(Math.max(0, i - AROUND), i + AROUND));
+    const before = gaps[i - 1];
+    const after = gaps[i];
+    if (before !== undefined && typical > 0 && before > HOLE * typical)
+      return [{ mark, why: `${Math.round(before / typical) - 1 || 1} missing before?`, doubt: 1 }];
+    if (before !== undefined && after !== undefined && typical > 0 && after < HOLE * typical) {
+      const off = (before - after) / 2;
+      if (Math.abs(off) > OFF_BEAT * typical)
+        return [
+          {
+            mark,
+            why: `${Math.round(Math.abs(off) * 1000)} ms ${off > 0 ? 'late' : 'early'}?`,
+            doubt: Math.min(1, Math.abs(off) / (0.25 * typical)),
+          },
+        ];
+    }
+    if (mark.origin === 'detected' && (mark.confidence ?? 1) < UNCLEAR)
+      return [{ mark, why: 'hardly heard', doubt: 0.5 * (1 - (mark.confidence ?? 1) / UNCLEAR) }];
+    return [];
+  });
+  found.set(montage.marks, doubtful);
+  return doubtful;
+}
+const found = new WeakMap<Montage['marks'], DoubtfulMark[]>();

@@ -1,0 +1,96 @@
+import { CommandError } from './command-error.ts';
+import type { Range } from './command.ts';
+import type { Mark, MarkKind, Montage } from './document.ts';
+
+/** Marks of a kind closer than this are the same one, seconds. */
+export const SAME_MARK_S = 0.06;
+/** How far a peg looks for a new mark when its own is replaced, seconds. */
+const PEG_REACH_S = 0.12;
+
+export type FreshMark = Omit<Mark, 'id'>;
+
+const inOrder = (marks: readonly Mark[]): Mark[] => [...marks].sort((a, b) => a.time - b.time);
+
+/**
+ * The montage with other marks. Pegs whose mark is gone move to the nearest of the new ones; where none is near they
+ * stay where they were as free pegs, so no cut is lost.
+ */
+export function withMarks(montage: Montage, marks: readonly Mark[], lastId = montage.lastId): Montage {
+  const sorted = inOrder(marks);
+  const there = new Map(sorted.map((m) => [m.id, m]));
+  const old = new Map(montage.marks.map((m) => [m.id, m]));
+  const taken = new Set(montage.pegs.map((p) => p.markId).filter((id) => id !== null && there.has(id)));
+  const pegs = montage.pegs.map((peg) => {
+    if (peg.markId === null || there.has(peg.markId)) return peg;
+    const time = old.get(peg.markId)?.time ?? peg.time;
+    // A cut on a beat is meant for a beat, not for the accent beside it.
+    const kind = old.get(peg.markId)?.kind ?? 'beat';
+    let nearest: Mark | null = null;
+    for (const m of sorted)
+      if (
+        !taken.has(m.id) &&
+        sameFamily(m.kind, kind) &&
+        Math.abs(m.time - time) <= PEG_REACH_S &&
+        (!nearest || Math.abs(m.time - time) < Math.abs(nearest.time - time))
+      )
+        nearest = m;
+    if (nearest) taken.add(nearest.id);
+    return { ...peg, markId: nearest?.id ?? null, time: nearest?.time ?? time };
+  });
+  return { ...montage, marks: sorted, pegs, lastId };
+}
+
+/** Gives ids to new marks, following on from the montage's last. */
+export function named(montage: Montage, fresh: readonly FreshMark[]): { marks: Mark[]; lastId: number } {
+  let lastId = montage.lastId;
+  return { marks: fresh.map((m) => ({ ...m, id: `m${++lastId}` })), lastId };
+}
+
+/** The song's length, seconds; a sentence where there is no song. */
+export function songLength(montage: Montage): number {
+  if (!montage.song) throw new CommandError('There is no song to mark. Choose one first.');
+  return montage.song.length;
+}
+
+export const isPulse = (m: { kind: MarkKind }): boolean => m.kind === 'beat' || m.kind === 'bar';
+
+/** Whether two kinds stand for the same thing: a bar is a beat too. */
+export function sameFamily(a: MarkKind, b: MarkKind): boolean {
+  return a === b || (isPulse({ kind: a }) && isPulse({ kind: b }));
+}
+
+export const inside = (range: Partial<Range>, time: number): boolean =>
+  time >= (range.from ?? -Infinity) - 1e-6 && time <= (range.to ?? Infinity) + 1e-6;
+
+/** Replaces the beats and bars of a range. Locked ones stay, and nothing new comes to lie on them. */
+export function replacePulse(montage: Montage, fresh: readonly FreshMark[], range: Partial<Range> = {}): Montage {
+  const kept = montage.marks.filter((m) => !isPulse(m) || m.locked || !inside(range, m.time));
+  return addFresh(montage, kept, fresh);
+}
+
+/** Adds marks to those that are kept, except where one of the same family lies already. */
+export function addFresh(montage: Montage, kept: readonly Mark[], fresh: readonly FreshMark[]): Montage {
+  const there = kept.filter((m) => m.kind !== 'accent');
+  const free = fresh.filter(
+    (f) => f.kind === 'accent' || !there.some((m) => sameFamily(m.kind, f.kind) && Math.abs(m.time - f.time) < SAME_MARK_S),
+  );
+  const { marks, lastId } = named(montage, free);
+  return withMarks(montage, [...kept, ...marks], lastId);
+}
+
+/** The mark of an id; a sentence where it is gone. */
+export function markOf(montage: Montage, id: string): Mark {
+  const found = montage.marks.find((m) => m.id === id);
+  if (!found) throw new CommandError('That mark is no longer there.');
+  return found;
+}
+
+/** The marks of some ids that may be changed. */
+export function changeable(montage: Montage, ids: readonly string[]): Set<string> {
+  const wanted = new Set(ids);
+  const found = montage.marks.filter((m) => wanted.has(m.id));
+  const free = found.filter((m) => !m.locked);
+  if (found.length > 0 && free.length === 0)
+    throw new CommandError(found.length === 1 ? 'This mark is locked. Unlock it first.' : 'These marks are locked. Unlock them first.');
+  return new Set(free.map((m) => m.id));
+}

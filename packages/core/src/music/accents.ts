@@ -1,0 +1,104 @@
+import { attackNear } from './attack.ts';
+import type { OnsetStrength } from './onset-strength.ts';
+import type { Signal } from './signal.ts';
+
+export type Band = 'low' | 'mid' | 'high' | 'voice';
+export const BANDS: readonly Band[] = ['low', 'mid', 'high', 'voice'];
+
+/** A note or stroke that stands out: where, seconds, in which band, and how strongly, 0 to 1 of the song's strongest. */
+export interface Accent {
+  readonly time: number;
+  readonly band: Band;
+  readonly strength: number;
+}
+
+const { max, min } = Math;
+/** Weaker ones are hardly heard. */
+const WEAKEST = 0.12;
+/** An accent is the strongest within this, frames. */
+const PEAK_FRAMES = 4;
+/** What it stands out from: the mean of half a second to each side, frames. */
+const AROUND_FRAMES = 50;
+const ATTACK_REACH_S = 0.025;
+/** A voice comes without the brightness of a stroke and the thud of a drum. */
+const STROKE_WEIGHT = 0.9;
+
+/** The value that so many of a curve's values lie below. */
+function quantile(values: Float32Array, part: number): number {
+  return values.slice().sort()[Math.floor(part * (values.length - 1))] ?? 0;
+}
+
+/** Rises between the drums: of the middle band, less what rises with them above and below. */
+function voiceStrength({ low, mid, high }: OnsetStrength): Float32Array {
+  const scale = (curve: Float32Array): number => 1 / max(1e-6, quantile(curve, 0.98));
+  const [l, m, h] = [scale(low), scale(mid), scale(high)];
+  return mid.map((v, i) => {
+    let stroke = 0;
+    for (let k = max(0, i - 2); k <= min(mid.length - 1, i + 2); k++) stroke = max(stroke, high[k]! * h, low[k]! * l);
+    return max(0, v * m - STROKE_WEIGHT * stroke);
+  });
+}
+
+/** Peaks of a curve that stand out from their surroundings, with how far they do. */
+function peaksOf(curve: Float32Array): { frame: number; height: number }[] {
+  const sums = new Float64Array(curve.length + 1);
+  for (let i = 0; i < curve.length; i++) sums[i + 1] = sums[i]! + curve[i]!;
+  const found: { frame: number; height: number }[] = [];
+  for (let i = 0; i < curve.length; i++) {
+    const value = curve[i]!;
+    let highest = value > 0;
+    for (let k = max(0, i - PEAK_FRAMES); highest && k <= min(curve.length - 1, i + PEAK_FRAMES); k++)
+      if (curve[k]! > value || (curve[k] === value && k < i)) highest = false;
+    if (!highest) continue;
+    const [a, b] = [max(0, i - AROUND_FRAMES), min(curve.length, i + AROUND_FRAMES)];
+    found.push({ frame: i, height: value - (sums[b]! - sums[a]!) / (b - a) });
+  }
+  return found;
+}
+
+/**
+ * The accents of a song in four bands, each on its attack: peaks of the band's onset strength (after J. Bello et al., "A
+ * tutorial on onset detection in music signals", IEEE TSAP 2005), in the order of time.
+ */
+export function findAccents(onsets: OnsetStrength, signal: Signal): Accent[] {
+  const curves: readonly (readonly [Band, Float32Array])[] = [
+    ['low', onsets.low],
+    ['mid', onsets.mid],
+    ['high', onsets.high],
+    ['voice', voiceStrength(onsets)],
+  ];
+  const placed = new Map<number, number>();
+  const place = (frame: number): number => {
+    // Bands that strike together share their attack.
+    const known = placed.get(frame) ?? placed.get(frame - 1) ?? placed.get(frame + 1);
+    if (known !== undefined) return known;
+    const attack = attackNear(signal, frame / onsets.fps, ATTACK_REACH_S);
+    const time = max(0, attack.clarity > 0.1 ? attack.time : frame / onsets.fps);
+    placed.set(frame, time);
+    return time;
+  };
+  const accents: Accent[] = [];
+  for (const [band, curve] of curves) {
+    const peaks = peaksOf(curve);
+    const strong = Float32Array.from(peaks, (p) => max(0, p.height));
+    const full = max(quantile(strong, 0.95), 1e-6);
+    for (const { frame, height } of peaks) {
+      const strength = min(1, height / full);
+      if (strength >= WEAKEST) accents.push({ time: place(frame), band, strength });
+    }
+  }
+  return accents.sort((a, b) => a.time - b.time);
+}
+
+/** The accent nearest to a time, or null where there is none within reach. Accents in the order of time. */
+export function nearestAccent<A extends { readonly time: number }>(accents: readonly A[], time: number, reach: number): A | null {
+  let low = 0;
+  let high = accents.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (accents[middle]!.time < time) low = middle + 1;
+    else high = middle;
+  }
+  const near = [accents[low - 1], accents[low]].filter((a) => a !== undefined && Math.abs(a.time - time) <= reach) as A[];
+  return near.sort((a, b) => Math.abs(a.time - time) - Math.abs(b.time - time))[0] ?? null;
+}

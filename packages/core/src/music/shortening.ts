@@ -1,0 +1,268 @@
+import type { SongPiece } from './arrangement.ts';
+import type { DetectedBeat, HeardSong } from './detect.ts';
+
+/** A place where the song jumps: out of it at one beat and into it at a later one. Seconds. */
+export interface Join {
+  readonly out: number;
+  readonly into: number;
+  /** how alike the music before and after is, 0 to 1 */
+  readonly likeness: number;
+}
+
+/** A way to shorten a song. */
+export interface Proposal {
+  readonly pieces: readonly SongPiece[];
+  readonly joins: readonly Join[];
+  /** seconds */
+  readonly length: number;
+  /** 0 to 1: how well its joins match and how strong its start is */
+  readonly rating: number;
+  /** what it begins with, in words */
+  readonly start: string;
+}
+
+/** What is known of the song that is to be shortened. */
+export interface SongMap {
+  readonly beats: readonly { readonly time: number; readonly bar: boolean }[];
+  readonly sections: readonly { readonly from: number; readonly name: string }[];
+  readonly drops: readonly number[];
+  readonly length: number;
+}
+
+/** Raised when a song cannot be shortened as asked; the message says why. */
+export class ShorteningError extends Error {}
+
+const { abs, exp, max, min, sqrt } = Math;
+const MOST_JOINS = 3;
+/** Bars that are compared on each side of a join. */
+const CONTEXT_BEATS = 4;
+/** What each join costs, however well it matches: fewer are better. */
+const JOIN_COST = 0.16;
+/** Between joins there must be some music, beats. */
+const SHORTEST_PIECE_BEATS = 8;
+const SHORTEST_S = 5;
+/** The result may miss the wished length by this part of it. */
+const LENGTH_TOLERANCE = 0.06;
+
+/** What a beat sounds like: harmony, tone colour and loudness. */
+interface BeatSound {
+  readonly harmony: Float32Array;
+  readonly loud: number;
+  readonly bass: number;
+}
+
+function soundOfBeats({ onsets }: HeardSong, times: readonly number[]): BeatSound[] {
+  const { colour, colourBands, colourFps, energy, lowEnergy, fps } = onsets;
+  const frames = Math.floor(colour.length / colourBands);
+  return times.map((time, i) => {
+    const to = times[i + 1] ?? time + 0.5;
+    const mean = new Float32Array(colourBands);
+    const [a, b] = [
+      min(frames - 1, Math.round(time * colourFps)),
+      min(frames, max(Math.round(time * colourFps) + 1, Math.round(to * colourFps))),
+    ];
+    for (let f = a; f < b; f++) for (let k = 0; k < colourBands; k++) mean[k]! += colour[f * colourBands + k]! / (b - a);
+    // Less its outline over an octave, partials stand out from the broad sound of drums.
+    const harmony = mean.map((v, k) => {
+      let sum = 0;
+      let count = 0;
+      for (let j = max(0, k - 8); j <= min(colourBands - 1, k + 8); j++, count++) sum += mean[j]!;
+      return max(0, v - sum / count);
+    });
+    const size = sqrt(harmony.reduce((sum, v) => sum + v * v, 0)) || 1;
+    const level = (curve: Float32Array): number => {
+      let sum = 0;
+      const [p, q] = [Math.round(time * fps), max(Math.round(time * fps) + 1, Math.round(to * fps))];
+      for (let f = p; f < q; f++) sum += curve[min(curve.length - 1, f)]!;
+      return sum / (q - p);
+    };
+    return { harmony: harmony.map((v) => v / size), loud: level(energy), bass: level(lowEnergy) };
+  });
+}
+
+function alike(a: BeatSound, b: BeatSound): number {
+  let dot = 0;
+  for (let i = 0; i < a.harmony.length; i++) dot += a.harmony[i]! * b.harmony[i]!;
+  return (0.25 + 0.75 * max(0, dot)) * exp(-abs(a.loud - b.loud) / 2.5) * exp(-abs(a.bass - b.bass) / 5);
+}
+
+/**
+ * How well the song goes on at beat j when it was heard up to beat i: what was expected at i should be what comes at j,
+ * and what led to j should be what led to i.
+ */
+function joinLikeness(sounds: readonly BeatSound[], i: number, j: number): number {
+  let sum = 0;
+  let weight = 0;
+  for (let k = -CONTEXT_BEATS; k < CONTEXT_BEATS; k++) {
+    const [a, b] = [sounds[i + k], sounds[j + k]];
+    if (!a || !b) continue;
+    const w = k === 0 || k === -1 ? 2 : 1;
+    sum += w * alike(a, b);
+    weight += w;
+  }
+  return weight === 0 ? 0 : sum / weight;
+}
+
+/** Moments that a shortened song may begin with: bar lines, with what they are and how strong they are, 0 to 1. */
+function startsOf(map: SongMap, bars: readonly number[]): { beat: number; what: string; strength: number }[] {
+  const starts = [{ beat: 0, what: 'from the start', strength: 0.75 }];
+  const barNear = (time: number): number =>
+    bars.reduce((best, b) => (abs(map.beats[b]!.time - time) < abs(map.beats[best]!.time - time) ? b : best), bars[0]!);
+  for (const [i, section] of map.sections.entries()) {
+    if (i === 0) continue;
+    const strength = section.name === 'drop' ? 0.9 : section.name === 'build' ? 0.85 : section.name === 'verse' ? 0.7 : 0.5;
+    starts.push({
+      beat: barNear(section.from),
+      what: `${section.name} at ${Math.floor(section.from / 60)}:${String(Math.floor(section.from % 60)).padStart(2, '0')}`,
+      strength,
+    });
+  }
+  for (const drop of map.drops) {
+    const at = bars.indexOf(barNear(drop));
+    if (at >= 4) starts.push({ beat: bars[at - 4]!, what: 'four bars before the drop', strength: 1 });
+  }
+  const seen = new Set<number>();
+  return starts.filter((s) => !seen.has(s.beat) && seen.add(s.beat));
+}
+
+/** One step of the search: at a beat, after so many joins. */
+interface Path {
+  readonly cost: number;
+  readonly joins: readonly { readonly i: number; readonly j: number; readonly likeness: number }[];
+}
+
+/**
+ * Ways to bring a song to a wished length: each starts on a strong moment, keeps the song's ending, and jumps forward at
+ * most three times, always from a beat to one at the same place of its bar where the music before and after is alike in
+ * harmony and loudness (after S. Wenger and M. Magnor, "Constrained example-based audio synthesis", ICME 2011).
+ * @param wished seconds
+ * @throws ShorteningError where the song has no beats or is not longer than wished
+ */
+export function shorten(heard: HeardSong, map: SongMap, wished: number, most = 5): Proposal[] {
+  const { beats } = map;
+  if (!(wished >= SHORTEST_S)) throw new ShorteningError(`The shortest that a song is made is ${SHORTEST_S} s.`);
+  if (wished >= map.length) throw new ShorteningError(`The song is ${map.length.toFixed(1)} s long already. Wish for less.`);
+  const bars = beats.flatMap((b, i) => (b.bar ? [i] : []));
+  if (bars.length < 8)
+    throw new ShorteningError('Shortening joins the song at its bars, and there are too few of them. Mark its bars first.');
+  const sounds = soundOfBeats(
+    heard,
+    beats.map((b) => b.time),
+  );
+  const placeInBar = beats.map((_, i) => i - (bars.findLast((b) => b <= i) ?? i));
+  // Jumps are looked for on bar lines and in the middle of bars: those are heard least.
+  const barBeats = (i: number): number => (bars[bars.findIndex((b) => b > i)] ?? i + 4) - (bars.findLast((b) => b <= i) ?? i);
+  const doors = beats.flatMap((_, i) => (i >= CONTEXT_BEATS && placeInBar[i] === 0 ? [i] : []));
+  const links = new Map<number, { j: number; likeness: number }[]>();
+  for (const i of doors) {
+    const list = doors
+      .filter((j) => j > i + 1 && placeInBar[j] === placeInBar[i] && barBeats(j) === barBeats(i))
+      .map((j) => ({ j, likeness: joinLikeness(sounds, i, j) }))
+      .sort((a, b) => b.likeness - a.likeness)
+      .slice(0, 24);
+    links.set(i, list);
+  }
+  const proposals: Proposal[] = [];
+  for (const start of startsOf(map, bars)) {
+    const from = start.beat === 0 ? 0 : beats[start.beat]!.time;
+    const excess = map.length - from - wished;
+    if (excess < -LENGTH_TOLERANCE * wished) continue;
+    for (const path of pathsFrom(start.beat, excess, wished, map, doors, links)) {
+      const joins = path.joins.map(({ i, j, likeness }): Join => ({ out: beats[i]!.time, into: beats[j]!.time, likeness }));
+      const pieces = piecesOf(from, joins, map.length);
+      const length = pieces.reduce((sum, p) => sum + p.to - p.from, 0);
+      const worst = joins.reduce((m, join) => min(m, join.likeness), 1);
+      const fits = max(0, 1 - abs(length - wished) / (0.2 * wished));
+      const rating = max(0, min(1, 0.55 * worst + 0.25 * start.strength + 0.2 * fits - 0.05 * (joins.length - 1)));
+      proposals.push({ pieces, joins, length, rating, start: start.what });
+    }
+  }
+  if (proposals.length === 0)
+    throw new ShorteningError('No way was found that can be heard without a break. Wish for another length, or set in and out by hand.');
+  return varied(
+    proposals.sort((a, b) => b.rating - a.rating),
+    most,
+  );
+}
+
+/** The cheapest ways from a start to the song's end that leave out about so much. */
+function pathsFrom(
+  startBeat: number,
+  excess: number,
+  wished: number,
+  map: SongMap,
+  doors: readonly number[],
+  links: ReadonlyMap<number, readonly { j: number; likeness: number }[]>,
+): Path[] {
+  const { beats } = map;
+  const tolerance = LENGTH_TOLERANCE * wished;
+  if (abs(excess) <= tolerance) return [{ cost: 0, joins: [] }];
+  const skip = (i: number, j: number): number => beats[j]!.time - beats[i]!.time;
+  const found: Path[] = [];
+  const search = (at: number, left: number, joins: Path['joins'], cost: number): void => {
+    for (const i of doors) {
+      if (i < at + SHORTEST_PIECE_BEATS) continue;
+      for (const { j, likeness } of links.get(i) ?? []) {
+        const rest = left - skip(i, j);
+        const now = cost + JOIN_COST + (1 - likeness);
+        if (found.length > 0 && now > found[0]!.cost + 0.5) continue;
+        if (abs(rest) <= tolerance) {
+          found.push({ cost: now + abs(rest) / wished, joins: [...joins, { i, j, likeness }] });
+          found.sort((a, b) => a.cost - b.cost);
+          found.length = min(found.length, 4);
+        } else if (rest > tolerance && joins.length + 1 < MOST_JOINS && likeness > 0.6 && beats.length - j > SHORTEST_PIECE_BEATS)
+          search(j, rest, [...joins, { i, j, likeness }], now);
+      }
+    }
+  };
+  search(startBeat, excess, [], 0);
+  return found.slice(0, 2);
+}
+
+function piecesOf(from: number, joins: readonly Join[], end: number): SongPiece[] {
+  const starts = [from, ...joins.map((j) => j.into)];
+  const ends = [...joins.map((j) => j.out), end];
+  return starts.map((s, i) => ({ from: s, to: ends[i]! }));
+}
+
+/** The best of those that differ from one another by more than a second somewhere. */
+function varied(sorted: readonly Proposal[], most: number): Proposal[] {
+  const kept: Proposal[] = [];
+  for (const p of sorted) {
+    const same = kept.some(
+      (k) =>
+        k.pieces.length === p.pieces.length &&
+        k.pieces.every((piece, i) => abs(piece.from - p.pieces[i]!.from) < 1 && abs(piece.to - p.pieces[i]!.to) < 1),
+    );
+    if (!same) kept.push(p);
+    if (kept.length === most) break;
+  }
+  return kept;
+}
+
+/** What is known of a song that was just detected. */
+export function mapOf(detection: {
+  readonly beats: readonly DetectedBeat[];
+  readonly sections: SongMap['sections'];
+  readonly drops: readonly number[];
+  readonly length: number;
+}): SongMap {
+  return { ...detection, beats: detection.beats.map((b) => ({ time: b.time, bar: b.downbeat })) };
+}
+
+/**
+ * A join moved by whole bars: its outs and ins move together, so that what is left out stays as long and the grid goes on.
+ * @param bars how many bars later, negative earlier
+ * @returns the moved pieces, or null where the song has no such bars
+ */
+export function moveJoin(pieces: readonly SongPiece[], join: number, bars: number, barTimes: readonly number[]): SongPiece[] | null {
+  const [before, after] = [pieces[join], pieces[join + 1]];
+  if (!before || !after) return null;
+  const moved = (time: number): number | undefined => {
+    const at = barTimes.reduce((best, t, i) => (abs(t - time) < abs(barTimes[best]! - time) ? i : best), 0);
+    return barTimes[at + bars];
+  };
+  const [to, from] = [moved(before.to), moved(after.from)];
+  if (to === undefined || from === undefined || to <= before.from + 0.5 || from >= after.to - 0.5 || from < to) return null;
+  return pieces.map((p, i) => (i === join ? { ...p, to } : i === join + 1 ? { ...p, from } : p));
+}
