@@ -73,10 +73,10 @@ function itemOf(asset: Asset): FootageItem {
 /** A project with a marked song and footage, made over HTTP, so that a test can start where its subject starts. */
 export async function preparedProject(
   request: APIRequestContext,
-  wish: { name: string; clips: readonly string[]; seconds?: number; then?: (montage: Montage) => readonly Command[] },
+  wish: { name: string; clips: readonly string[]; seconds?: number; song?: string; then?: (montage: Montage) => readonly Command[] },
 ): Promise<{ id: string; montage: Montage }> {
   const { id } = (await (await request.post('/api/projects', { data: { name: wish.name } })).json()) as { id: string };
-  const song = await upload(request, id, 'song', made.song(wish.seconds));
+  const song = await upload(request, id, 'song', wish.song ?? made.song(wish.seconds));
   const clips: Asset[] = [];
   for (const path of wish.clips) clips.push(await upload(request, id, 'footage', path));
   const length = song.info.length!;

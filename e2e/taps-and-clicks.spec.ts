@@ -42,6 +42,7 @@ test('a tap is where the song was heard when the key went down, however late its
       );
   });
   await openView(page, id, 'song');
+  await page.getByRole('radio', { name: 'as tapped' }).click();
   const song = await play(page);
   const pad = await middleOf(page, '[data-testid=tap-pad]');
   await page.keyboard.press('t');

@@ -5,7 +5,7 @@ A temporal convolutional network (M. Davies and S. Boeck, "Temporal convolutiona
 tracking", EUSIPCO 2019): a frame's features pass a dense layer, then residual blocks of dilated convolutions, and come
 out as the chance of a beat and of a downbeat. Needs Debian's python3-torch and python3-numpy.
 
-usage: train.py FEATURES OUT.bin [STEPS]
+usage: train.py FEATURES OUT.bin [STEPS [LEARNING-RATE]]
 """
 import glob
 import json
@@ -158,7 +158,8 @@ model.scale.copy_(torch.tensor(1 / (sample.std(0) + 0.02), dtype=torch.float32))
 if os.path.exists(out + ".start"):
     model.load_state_dict(torch.load(out + ".start"))
 optimiser = torch.optim.AdamW(model.parameters(), lr=3e-3, weight_decay=1e-4)
-schedule = torch.optim.lr_scheduler.OneCycleLR(optimiser, 4e-3, STEPS, pct_start=0.1)
+RATE = float(sys.argv[4]) if len(sys.argv) > 4 else 4e-3
+schedule = torch.optim.lr_scheduler.OneCycleLR(optimiser, RATE, STEPS, pct_start=0.1)
 print("parameters", sum(p.numel() for p in model.parameters()), "pieces", len(known), flush=True)
 started = time.time()
 sums = np.zeros(3)

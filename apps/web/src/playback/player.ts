@@ -162,8 +162,7 @@ export class Player {
   timeAt(pageMs: number): number {
     if (!this.state.playing) return this.state.position;
     const output = this.output();
-    const heard = output.contextTime + (pageMs - output.performanceTime) / 1000;
-    const pass = this.passAt(heard);
+    const pass = this.passAt(this.heardAt(pageMs));
     if (!pass) return this.state.position;
     return Math.min(pass.to, Math.max(pass.from, tapTime(pageMs, output, pass.startedAt, pass.from, pass.speed)));
   }
@@ -407,7 +406,7 @@ export class Player {
 
   /**
    * Sounds clicks by themselves, every so many seconds.
-   * @returns when each is heard, page milliseconds; and what ends them
+   * @returns when each sounds, seconds of the audio clock, and what ends them
    */
   async countIn(clicks: number, every: number): Promise<{ readonly times: readonly number[]; readonly stop: () => void }> {
     this.pause();
@@ -420,13 +419,13 @@ export class Player {
       source.start(first + i * every);
       return source;
     });
-    // The output's time stamp settles once something has sounded.
-    await new Promise((resolve) => setTimeout(resolve, 400));
+    return { times: sources.map((_, i) => first + i * every), stop: () => sources.forEach((source) => source.stop()) };
+  }
+
+  /** The moment of the audio clock that was heard at a moment of the page's clock (ms), seconds. */
+  heardAt(pageMs: number): number {
     const { contextTime, performanceTime } = this.output();
-    return {
-      times: sources.map((_, i) => performanceTime + 1000 * (first + i * every - contextTime)),
-      stop: () => sources.forEach((source) => source.stop()),
-    };
+    return contextTime + (pageMs - performanceTime) / 1000;
   }
 
   private clickSound(bar: boolean): AudioBuffer {

@@ -10,6 +10,7 @@ const CLICKS = 16;
 const EVERY_S = 0.6;
 /** The first clicks are for finding the beat. */
 const NOT_COUNTED = 3;
+const LIT_S = 0.12;
 
 type Stage =
   | { readonly is: 'before' }
@@ -20,6 +21,7 @@ type Stage =
 export function CalibrationDialog({ onClose }: { onClose: () => void }): React.JSX.Element {
   const [stage, setStage] = useState<Stage>({ is: 'before' });
   const [lit, setLit] = useState(-1);
+  // Moments of the audio clock, seconds.
   const taps = useRef<number[]>([]);
   const stop = useRef<() => void>(() => undefined);
   const [count, setCount] = useState(0);
@@ -38,18 +40,18 @@ export function CalibrationDialog({ onClose }: { onClose: () => void }): React.J
     const { times } = stage;
     let frame = 0;
     const follow = (): void => {
-      const now = performance.now();
+      const now = player.heardAt(performance.now());
       const at = times.findLastIndex((t) => t <= now);
-      setLit(at >= 0 && now - times[at]! < 120 ? at : -1);
-      if (now < times.at(-1)! + 500) frame = requestAnimationFrame(follow);
+      setLit(at >= 0 && now - times[at]! < LIT_S ? at : -1);
+      if (now < times.at(-1)! + 0.5) frame = requestAnimationFrame(follow);
       else {
-        const meant = times.slice(NOT_COUNTED).map((t) => t / 1000);
-        const counted = taps.current.map((t) => t / 1000).filter((t) => t > meant[0]! - EVERY_S / 2);
+        const meant = times.slice(NOT_COUNTED);
+        const counted = taps.current.filter((t) => t > meant[0]! - EVERY_S / 2);
         setStage({ is: 'done', tapping: tappingOf(counted, meant, EVERY_S / 2) });
       }
     };
     const tap = (event: Event): void => {
-      taps.current.push(event.timeStamp);
+      taps.current.push(player.heardAt(event.timeStamp));
       setCount(taps.current.length);
     };
     const key = (event: KeyboardEvent): void => {
@@ -92,7 +94,7 @@ export function CalibrationDialog({ onClose }: { onClose: () => void }): React.J
             data-testid="calibration-pad"
             className="grid h-32 w-full touch-none place-items-center rounded-xl border border-edge bg-cloth select-none"
             onPointerDown={(event) => {
-              taps.current.push(event.timeStamp);
+              taps.current.push(player.heardAt(event.timeStamp));
               setCount(taps.current.length);
             }}
           >

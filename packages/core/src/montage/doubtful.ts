@@ -28,6 +28,8 @@ export function doubtfulMarks(montage: Montage): DoubtfulMark[] {
   if (known) return known;
   const beats = pulse(montage);
   const gaps = beats.slice(1).map((b, i) => b.time - beats[i]!.time);
+  /** How far a beat is off the middle between its neighbours, seconds; 0 at the ends. */
+  const offs = beats.map((_, i) => (i === 0 || i === beats.length - 1 ? 0 : (gaps[i - 1]! - gaps[i]!) / 2));
   const doubtful = beats.flatMap((mark, i): DoubtfulMark[] => {
     if (mark.locked) return [];
     const typical = middle(gaps.slice(Math.max(0, i - AROUND), i + AROUND));
@@ -36,8 +38,10 @@ export function doubtfulMarks(montage: Montage): DoubtfulMark[] {
     if (before !== undefined && typical > 0 && before > HOLE * typical)
       return [{ mark, why: `${Math.round(before / typical) - 1 || 1} missing before?`, doubt: 1 }];
     if (before !== undefined && after !== undefined && typical > 0 && after < HOLE * typical) {
-      const off = (before - after) / 2;
-      if (Math.abs(off) > OFF_BEAT * typical)
+      const off = offs[i]!;
+      // A beat out of place puts its neighbours off too, by half as much: only the worst one is meant.
+      const worst = Math.abs(off) >= Math.max(Math.abs(offs[i - 1] ?? 0), Math.abs(offs[i + 1] ?? 0));
+      if (worst && Math.abs(off) > OFF_BEAT * typical)
         return [
           {
             mark,

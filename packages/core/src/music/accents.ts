@@ -15,6 +15,8 @@ export interface Accent {
 const { max, min } = Math;
 /** Weaker ones are hardly heard. */
 const WEAKEST = 0.12;
+/** A song's strongest voice counts as strong from this part of its strong strokes on. */
+const WEAKEST_VOICE = 0.3;
 /** An accent is the strongest within this, frames. */
 const PEAK_FRAMES = 4;
 /** What it stands out from: the mean of half a second to each side, frames. */
@@ -28,9 +30,18 @@ function quantile(values: Float32Array, part: number): number {
   return values.slice().sort()[Math.floor(part * (values.length - 1))] ?? 0;
 }
 
+/** What a strong stroke reaches in a curve. */
+function strongPeak(curve: Float32Array): number {
+  return quantile(
+    Float32Array.from(peaksOf(curve), (p) => max(0, p.height)),
+    0.95,
+  );
+}
+
 /** Rises between the drums: of the middle band, less what rises with them above and below. */
 function voiceStrength({ low, mid, high }: OnsetStrength): Float32Array {
-  const scale = (curve: Float32Array): number => 1 / max(1e-6, quantile(curve, 0.98));
+  // Against the strong strokes of each band, so that the noise of a quiet song is no voice.
+  const scale = (curve: Float32Array): number => 1 / max(1e-6, strongPeak(curve));
   const [l, m, h] = [scale(low), scale(mid), scale(high)];
   return mid.map((v, i) => {
     let stroke = 0;
@@ -81,7 +92,7 @@ export function findAccents(onsets: OnsetStrength, signal: Signal): Accent[] {
   for (const [band, curve] of curves) {
     const peaks = peaksOf(curve);
     const strong = Float32Array.from(peaks, (p) => max(0, p.height));
-    const full = max(quantile(strong, 0.95), 1e-6);
+    const full = max(quantile(strong, 0.95), band === 'voice' ? WEAKEST_VOICE : 1e-6);
     for (const { frame, height } of peaks) {
       const strength = min(1, height / full);
       if (strength >= WEAKEST) accents.push({ time: place(frame), band, strength });

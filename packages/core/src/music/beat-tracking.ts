@@ -1,17 +1,23 @@
 import { LONGEST_BEAT_S, SHORTEST_BEAT_S } from './beat-lengths.ts';
 
-const { floor, log, max, min } = Math;
+const { floor, log, log2, max, min } = Math;
 
 /** A beat is heard in so many frames, whatever its length: as wide as the network's peaks, so that no tempo is favoured. */
 const BEAT_FRAMES = 4;
 /** Where in those frames the beat lies. */
 const BEAT_CENTRE = 1.5;
 /** How much likelier a frame is to be none of a beat's. */
-const REST_WEIGHT = 15;
+const REST_WEIGHT = 2;
+/** People tap nearest to this pulse, seconds (D. Moelants, "Preferred tempo reconsidered", ICMPC 2002). */
+const PREFERRED_S = 0.5;
+/** What each beat costs that is an octave from it. */
+const PREFERENCE = 2;
 /** How far before the song's start its first beat may be tracked, frames. */
 const EARLY_FRAMES = 3;
 /** How unwilling the tempo is to change from beat to beat. */
 const TEMPO_STIFFNESS = 90;
+/** What one frame more or less costs at the most: fast beats whose length is no whole number of frames have to alternate. */
+const MOST_A_STEP = 1.5;
 
 /** Frames a second at which beats are tracked: fine enough for fast ones. */
 export const TRACKING_FPS = 100;
@@ -57,9 +63,12 @@ export function trackBeats(beatChance: Float32Array, fps: number, hint?: TempoHi
   const score = lengths.map((length) => new Float64Array(length).fill(0));
   const cameFrom = new Uint8Array(frames * count);
   // A change of length costs by its logarithm, so the best length to come from is found in one pass up and one down.
-  const cost = lengths.map((length) => TEMPO_STIFFNESS * log(length));
+  let along = 0;
+  const cost = lengths.map((length, k) => (along += k === 0 ? 0 : min(MOST_A_STEP, TEMPO_STIFFNESS * log(length / lengths[k - 1]!))));
   const best = new Float64Array(count);
   const bestFrom = new Uint8Array(count);
+  // Where the tempo is hinted at, there is no need to prefer any.
+  const preference = lengths.map((length) => (hint ? 0 : PREFERENCE * log2(length / TRACKING_FPS / PREFERRED_S) ** 2));
   const turned = lengths.map(() => 0); // n mod length, for each length
 
   let shared = 0; // what every state gains, kept apart so that only the beat places are written
@@ -97,7 +106,7 @@ export function trackBeats(beatChance: Float32Array, fps: number, hint?: TempoHi
       cameFrom[n * count + k] = bestFrom[k]!;
       // The slot that ended its beat now begins the next one: place p lives at ring[(n - p) mod length].
       let at = turned[k]!;
-      ring[at] = best[k]!;
+      ring[at] = best[k]! - preference[k]!;
       turned[k] = at + 1 === length ? 0 : at + 1;
       for (let p = BEAT_FRAMES; p > 0; p--) {
         ring[at]! += gain;

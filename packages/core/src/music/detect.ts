@@ -43,7 +43,7 @@ const QUIET = 9.2;
 /** Log energy of a tone that only just is one. */
 const SILENCE = -6;
 /** The chance that the network gives to the middle one of the beats where there is no steady pulse. */
-const STEADY_CLARITY = 0.12;
+const STEADY_CLARITY = 0.45;
 
 function tooShort(length: number): Detection {
   return nothing(length, `This song is ${length.toFixed(1)} s long, too short to find a beat in. Tap its beats, or choose a longer one.`);

@@ -1,0 +1,287 @@
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { arrangedLength, pulse, readMarks, type Montage } from '@bluster/core';
+import { startedSounds, watchAudioClock } from './audio-clock.ts';
+import { drag, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
+
+const SONG = resolve(import.meta.dirname, '../demo/media/gust-on-the-down.ogg');
+const truth = readMarks('beats.txt', readFileSync(SONG.replace('.ogg', '.beats.txt'))).marks.map((m) => m.time);
+
+/** When keys went down, page ms, and what the audio clock said then. */
+interface KeySeen {
+  readonly key: string;
+  readonly event: number;
+  readonly contextTime: number;
+  readonly performanceTime: number;
+}
+
+async function watchKeys(page: Page): Promise<() => Promise<KeySeen[]>> {
+  await page.addInitScript(() => {
+    const seen: KeySeen[] = [];
+    Object.assign(globalThis, { keysSeen: seen });
+    addEventListener(
+      'keydown',
+      (event) => {
+        const context = (globalThis as unknown as { lastContext?: AudioContext }).lastContext;
+        const stamp = context?.getOutputTimestamp();
+        seen.push({
+          key: event.key,
+          event: event.timeStamp,
+          contextTime: stamp?.contextTime ?? 0,
+          performanceTime: stamp?.performanceTime ?? 0,
+        });
+      },
+      true,
+    );
+  });
+  return () => page.evaluate(() => (globalThis as unknown as { keysSeen: KeySeen[] }).keysSeen);
+}
+
+/** Presses a key once the page's clock has come to a moment, ms. */
+async function pressAt(page: Page, key: string, pageMs: number): Promise<void> {
+  await page.waitForFunction((at) => performance.now() >= at, pageMs, { polling: 'raf', timeout: 60_000 });
+  await page.keyboard.press(key);
+}
+
+/** The page time, ms, at which a moment of the audio clock is heard. */
+const heardAt = (page: Page, when: number): Promise<number> =>
+  page.evaluate((at) => {
+    const { contextTime, performanceTime } = (globalThis as unknown as { lastContext: AudioContext }).lastContext.getOutputTimestamp();
+    return performanceTime! + 1000 * (at - contextTime!);
+  }, when);
+
+async function detected(page: Page): Promise<Montage> {
+  await page.getByRole('button', { name: 'Detect', exact: true }).click();
+  await expect(page.getByTestId('accent-count')).toBeVisible({ timeout: 60_000 });
+  return savedMontage(page);
+}
+
+/** Taps a key on some of the song's true times while it plays, from its start. */
+async function tapAlong(page: Page, key: string, times: readonly number[]): Promise<number> {
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Pause', exact: true })).toBeVisible();
+  const song = (await startedSounds(page)).findLast((s) => s.length > 5)!;
+  for (const time of times) await pressAt(page, key, await heardAt(page, song.when + time - song.offset));
+  await page.keyboard.press('Space');
+  return song.when - song.offset;
+}
+
+const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
+
+test('taps are calibrated with clicks, and come out within 15 ms of their true times', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Calibration', clips: [], song: SONG });
+  await watchAudioClock(page);
+  const keys = await watchKeys(page);
+  await openView(page, id, 'song');
+  await page.getByRole('button', { name: 'Calibrate…' }).click();
+  await page.getByRole('button', { name: 'Start the clicks' }).click();
+  await expect(page.getByTestId('calibration-pad')).toBeVisible();
+  const clicks = (await startedSounds(page)).filter((s) => s.length < 0.1).map((s) => s.when);
+  expect(clicks).toHaveLength(16);
+  // A person who is 60 ms late, each time.
+  const LATE_MS = 60;
+  for (const when of clicks.slice(2)) await pressAt(page, 't', (await heardAt(page, when)) + LATE_MS);
+  await expect(page.getByTestId('calibration-result')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it off every tap' }).click();
+  const taps = (await keys()).filter((k) => k.key === 't');
+  const heard = (k: KeySeen): number => k.contextTime + (k.event - k.performanceTime) / 1000;
+  const late = median(
+    taps.slice(1).map((k) => heard(k) - clicks.reduce((a, b) => (Math.abs(b - heard(k)) < Math.abs(a - heard(k)) ? b : a))),
+  );
+  expect(late).toBeGreaterThan(0.05);
+  const shown = Number(/lateness (\d+)/.exec((await page.getByTestId('lateness').textContent())!)![1]);
+  expect(Math.abs(shown - late * 1000)).toBeLessThan(8);
+
+  await page.getByRole('radio', { name: 'as tapped' }).click();
+  const before = new Set((await savedMontage(page)).marks.map((m) => m.id));
+  const origin = await tapAlong(
+    page,
+    't',
+    [2.3, 3.1, 3.9, 4.6].map((t) => t + LATE_MS / 1000),
+  );
+  const marks = (await savedMontage(page)).marks.filter((m) => !before.has(m.id));
+  const own = (await keys()).filter((k) => k.key === 't').slice(-4);
+  expect(marks).toHaveLength(4);
+  for (const [i, k] of own.entries()) expect(Math.abs(marks[i]!.time - (heard(k) - origin - late))).toBeLessThan(0.015);
+});
+
+test('eight taps teach half the tempo, over the whole song and on the attacks', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Teaching', clips: [], song: SONG });
+  await watchAudioClock(page);
+  await openView(page, id, 'song');
+  const found = await detected(page);
+  expect(pulse(found).length).toBeGreaterThan(100);
+  await page.getByRole('radio', { name: 'teach' }).click();
+  const taught = truth.filter((_, i) => i % 2 === 1);
+  await tapAlong(page, 't', taught.slice(1, 9));
+  await expect(page.getByTestId('beat-count')).toHaveText(/^(5|6)\d$/);
+  const beats = pulse(await savedMontage(page)).map((m) => m.time);
+  const near = taught.map((t) => Math.min(...beats.map((b) => Math.abs(b - t))));
+  expect(near.filter((d) => d < 0.03).length / taught.length).toBeGreaterThan(0.9);
+  expect(median(near)).toBeLessThan(0.008);
+  // One step back, and what was detected is there again.
+  await page.keyboard.press('Control+z');
+  expect(pulse(await savedMontage(page))).toEqual(pulse(found));
+});
+
+test('the song is made thirty seconds long, its joins are heard and moved, and all is undone', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Shorter', clips: [], song: SONG });
+  await openView(page, id, 'song');
+  const before = await detected(page);
+  await page.getByRole('button', { name: 'Make it shorter…' }).click();
+  await page.getByRole('button', { name: 'Look for ways' }).click();
+  const joins = page.locator('[data-testid^=join-]');
+  await expect(joins.first()).toBeVisible();
+  await joins
+    .first()
+    .getByRole('button', { name: /Join 1/ })
+    .click();
+  await expect(joins.first().getByRole('button', { name: /Join 1/ })).toBeVisible();
+  await joins.first().getByRole('button', { name: 'a bar later' }).click();
+  await page.getByRole('button', { name: 'Take this way' }).click();
+  const { song } = await savedMontage(page);
+  expect(Math.abs(arrangedLength(song!.pieces) - 30)).toBeLessThan(2);
+  expect(song!.pieces.at(-1)!.to).toBeCloseTo(song!.length, 3);
+  const bars = pulse(before)
+    .filter((m) => m.kind === 'bar')
+    .map((m) => m.time);
+  for (const [i, piece] of song!.pieces.slice(0, -1).entries()) {
+    expect(Math.min(...bars.map((b) => Math.abs(b - piece.to)))).toBeLessThan(1e-6);
+    expect(Math.min(...bars.map((b) => Math.abs(b - song!.pieces[i + 1]!.from)))).toBeLessThan(1e-6);
+  }
+  await page.keyboard.press('Control+z');
+  expect((await savedMontage(page)).song).toEqual(before.song);
+});
+
+test('a range is chosen by dragging over the lines, gets an even grid, and loses its marks', async ({ page }) => {
+  const { id, montage } = await preparedProject(page.request, { name: 'Range', clips: [] });
+  await openView(page, id, 'song');
+  const line = (await page.getByTestId('song-line-0').boundingBox())!;
+  const next = (await page.getByTestId('song-line-1').boundingBox())!;
+  // Lines hold four bars, eight seconds: from second 2.2 to second 10.3.
+  await drag(page, { x: line.x + (2.2 / 8) * line.width, y: line.y + 30 }, { x: next.x + (2.3 / 8) * next.width, y: next.y + 30 });
+  await expect(page.getByTestId('range')).toHaveCount(2);
+  await expect(page.getByTestId('range-tools')).toContainText('16 beats');
+  await page.getByLabel('How many').fill('10');
+  await page.getByLabel('What the grid counts').selectOption('frames');
+  await page.getByRole('button', { name: 'Even grid' }).click();
+  const laid = pulse(await savedMontage(page)).filter((m) => m.time > 2.1 && m.time < 10.3);
+  const gaps = laid.slice(1).map((m, i) => m.time - laid[i]!.time);
+  for (const gap of gaps) expect(gap).toBeCloseTo(10 / 30, 4);
+  await page.getByRole('button', { name: 'Delete', exact: true }).click();
+  const left = pulse(await savedMontage(page)).map((m) => m.time);
+  expect(left.filter((t) => t > 2.21 && t < 10.2)).toEqual([]);
+  await page.getByRole('button', { name: 'Fill holes' }).click();
+  const filled = pulse(await savedMontage(page)).map((m) => m.time);
+  expect(filled.length).toBeGreaterThan(left.length + 10);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  expect((await savedMontage(page)).marks).toEqual(montage.marks);
+});
+
+test('a doubtful beat is found by its key, drawn to its onset, locked, and measured against another', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Doubt', clips: [], song: SONG });
+  await openView(page, id, 'song');
+  const found = await detected(page);
+  const beat = pulse(found).find((m) => m.time > 17 && m.kind === 'beat')!;
+  const line = page.getByTestId('song-line-2');
+  const box = (await line.boundingBox())!;
+  const x = async (time: number): Promise<number> => {
+    const { from, span } = await line.evaluate((e) => ({ from: Number(e.dataset['lineFrom']), span: Number(e.dataset['lineSpan']) }));
+    return box.x + ((time - from) / span) * box.width;
+  };
+  const at = await x(beat.time);
+  await drag(page, { x: at, y: box.y + 40 }, { x: at + 7, y: box.y + 40 });
+  const moved = (await savedMontage(page)).marks.find((m) => m.id === beat.id)!;
+  expect(moved.time - beat.time).toBeGreaterThan(0.045);
+  await expect(page.getByTestId('doubtful').filter({ hasText: /late\?/ })).toBeVisible();
+  await page.getByTestId('song-line-1').click({ position: { x: 500, y: 30 } });
+  await page.keyboard.press('n');
+  await expect(page.getByTestId('chosen-mark')).toContainText('beat at');
+  await page.keyboard.press('x');
+  const drawn = (await savedMontage(page)).marks.find((m) => m.id === beat.id)!;
+  expect(Math.abs(drawn.time - beat.time)).toBeLessThan(0.012);
+  await page.keyboard.press('Shift+L');
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect(page.getByText('This mark is locked. Unlock it first.')).toBeVisible();
+  const other = pulse(found).find((m) => m.time > drawn.time + 0.9)!;
+  await page.keyboard.down('Shift');
+  await page.mouse.click(await x(other.time), box.y + 40);
+  await page.keyboard.up('Shift');
+  await expect(page.getByTestId('distance')).toHaveText(/^\d+\.\d ms · \d+\.\d\d frames · 2\.\d\d beats apart$/);
+});
+
+test('accents are thinned live, a cue gets its word afterwards, and marks go out and in as a file', async ({ page }, info) => {
+  const { id } = await preparedProject(page.request, { name: 'Accents', clips: [], song: SONG });
+  await watchAudioClock(page);
+  await openView(page, id, 'song');
+  await detected(page);
+  const count = async (): Promise<number> => Number(await page.getByTestId('accent-count').textContent());
+  const all = await count();
+  const slider = page.getByRole('slider', { name: 'Strength from which low accents count' });
+  await slider.focus();
+  await page.keyboard.press('End');
+  await expect(page.getByTestId('left-low')).toHaveText(/^0 of \d+$/);
+  expect(await count()).toBeLessThan(all);
+  await page.keyboard.press('Home');
+  await expect(page.getByTestId('left-low')).toHaveText(/^(\d+) of \1$/);
+
+  await tapAlong(page, 'q', [2.5]);
+  await page.getByLabel('Word of the tapped cue').fill('lift off');
+  await page.keyboard.press('Enter');
+  const cue = (await savedMontage(page)).marks.find((m) => m.kind === 'cue')!;
+  expect(cue.label).toBe('lift off');
+
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Write…' }).click();
+  await page.getByRole('menuitem', { name: 'JAMS' }).click();
+  const path = info.outputPath('song.jams');
+  await (await download).saveAs(path);
+  const written = readMarks('song.jams', readFileSync(path));
+  expect(written.marks.find((m) => m.kind === 'cue')?.label).toBe('lift off');
+  const before = await savedMontage(page);
+  const kept = before.marks.filter((m) => m.kind !== 'accent').map((m) => [m.kind, m.time]);
+  await page.getByRole('button', { name: 'Double the beats' }).click();
+  await page.getByTestId('marks-file').setInputFiles(path);
+  await expect(page.getByText(/marks read from song\.jams/)).toBeVisible();
+  expect((await savedMontage(page)).marks.filter((m) => m.kind !== 'accent').map((m) => [m.kind, m.time])).toEqual(kept);
+  await page.getByTestId('marks-file').setInputFiles({ name: 'bad.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2\n') });
+  await expect(page.getByText(/one of them must be "time"/)).toBeVisible();
+});
+
+test('half speed keeps the pitch, and what is heard stays in step with the playhead', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Slow', clips: [] });
+  await watchAudioClock(page);
+  await openView(page, id, 'song');
+  await page.keyboard.press('h');
+  await expect(page.getByRole('radio', { name: 'half' })).toBeChecked();
+  await page.keyboard.press('c');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('time')).toHaveText(/^0:0[2-9]/);
+  await page.keyboard.press('Space');
+  const sounds = await startedSounds(page);
+  const clicks = sounds.filter((s) => s.length < 0.1).map((s) => s.when);
+  const gaps = clicks.slice(1).map((when, i) => when - clicks[i]!);
+  // Beats are half a second apart in the song, a second in what is heard.
+  for (const gap of gaps) expect(gap).toBeCloseTo(1, 3);
+  const slow = sounds.filter((s) => s.length > 3);
+  expect(slow.length).toBeGreaterThan(0);
+  expect(slow[0]!.length).toBeCloseTo(2 * 2.02, 1);
+});
+
+test('on the pad, a finger taps what is chosen', async ({ page }) => {
+  const { id, montage } = await preparedProject(page.request, { name: 'Pad', clips: [] });
+  await openView(page, id, 'song');
+  await page.getByRole('radio', { name: 'drop', exact: true }).first().check();
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('time')).toHaveText(/^0:0[1-9]/);
+  const pad = await middleOf(page, '[data-testid=tap-pad]');
+  await page.getByTestId('tap-pad').dispatchEvent('pointerdown', { pointerType: 'touch', clientX: pad.x, clientY: pad.y, bubbles: true });
+  await page.keyboard.press('Space');
+  const added = (await savedMontage(page)).marks.filter((m) => !montage.marks.some((o) => o.id === m.id));
+  expect(added.map((m) => m.kind)).toEqual(['drop']);
+});
