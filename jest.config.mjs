@@ -19,6 +19,7 @@ const common = {
     '^@bluster/core$': '<rootDir>/packages/core/src/index.ts',
     '^@bluster/core/(.*)$': '<rootDir>/packages/core/src/$1.ts',
     '^@bluster/painter$': '<rootDir>/packages/painter/src/index.ts',
+    '^@bluster/composer$': '<rootDir>/packages/composer/src/index.ts',
     '^@bluster/server/(.*)$': '<rootDir>/apps/server/src/$1.ts',
   },
 };

@@ -120,6 +120,26 @@ for r in json.load(open('${file}')):
   process.stdout.write('measures agree with mir_eval\n');
 }
 
+/** For each group of pieces: F, CMLt and AMLt of the beats, F of the bars, and how far beats are off in the middle. */
+export async function marking() {
+  const rows = await benchMarking();
+  return ['composed', 'planetblupi'].flatMap((group) => {
+    const own = rows.filter((r) => r.group === group);
+    const of = (measure) => mean(own.map(measure));
+    return [
+      { what: `${group}: beats F at 70 ms`, value: of((r) => r.f), unit: '' },
+      { what: `${group}: beats CMLt`, value: of((r) => r.cmlt), unit: '' },
+      { what: `${group}: beats AMLt`, value: of((r) => r.amlt), unit: '' },
+      { what: `${group}: bars F at 70 ms`, value: of((r) => r.barF), unit: '' },
+      {
+        what: `${group}: median offset`,
+        value: 1000 * mean(own.filter((r) => !Number.isNaN(r.offset)).map((r) => Math.abs(r.offset))),
+        unit: ' ms',
+      },
+    ];
+  });
+}
+
 if (process.argv[1] === import.meta.filename) {
   const n = process.argv.indexOf('--pieces');
   const rows = await benchMarking(n > 0 ? Number(process.argv[n + 1]) : 48, process.argv.includes('--check'));

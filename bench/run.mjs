@@ -1,10 +1,11 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [export] [preview]
+// usage: ./bluster bench [beats] [marking] [export] [preview]
 import { benchBeats } from './beats.mjs';
 import { benchExport } from './export.mjs';
+import { marking } from './marking.mjs';
 import { benchPreview } from './preview.mjs';
 
-const BENCHES = { beats: benchBeats, export: benchExport, preview: benchPreview };
+const BENCHES = { beats: benchBeats, marking, export: benchExport, preview: benchPreview };
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !(name in BENCHES));
 if (unknown.length > 0) {
@@ -14,10 +15,12 @@ if (unknown.length > 0) {
 let missed = 0;
 for (const [name, bench] of Object.entries(BENCHES)) {
   if (asked.length > 0 && !asked.includes(name)) continue;
-  for (const { what, value, unit, limit } of await bench()) {
-    const good = limit === undefined || value <= limit;
+  for (const { what, value, unit, limit, least } of await bench()) {
+    const good = (limit === undefined || value <= limit) && (least === undefined || value >= least);
     if (!good) missed++;
-    const bound = limit === undefined ? '' : `   at most ${limit}${unit}: ${good ? 'met' : 'MISSED'}`;
+    const met = good ? 'met' : 'MISSED';
+    const bound =
+      limit !== undefined ? `   at most ${limit}${unit}: ${met}` : least !== undefined ? `   at least ${least}${unit}: ${met}` : '';
     console.log(`${name.padEnd(8)} ${what.padEnd(58)} ${value.toFixed(2).padStart(8)}${unit}${bound}`);
   }
 }

@@ -46,10 +46,10 @@ export async function printDetection(detection: Detection, format: BeatFormat, a
   }
   const wanted = named ? asked : everything;
   if (format === 'json') {
-    const { beats, sections, drops, accents, ...about } = detection;
+    const { beats, sections, drops, accents, tempo, ...about } = detection;
     const counted = wanted.beats ? beats : wanted.bars ? beats.filter((b) => b.downbeat) : null;
     const lists = {
-      ...(counted ? { beats: counted } : {}),
+      ...(counted ? { beats: counted, tempo } : {}),
       ...(wanted.sections ? { sections } : {}),
       ...(wanted.drops ? { drops } : {}),
       ...(wanted.accents ? { accents } : {}),

@@ -1,8 +1,8 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Detection, SyncReport } from '@bluster/core';
+import { readMarks, type Detection, type SyncReport } from '@bluster/core';
 import { ffmpeg, frameNumbers, numberedClip, scratchFolder, textFile, tickingSong } from '@bluster/server/testing/made-media';
 import { probe } from '@bluster/server/media/probe';
 
@@ -36,6 +36,115 @@ describe('beats', () => {
     expect(found.length).toBeCloseTo(20, 1);
     expect(found.bpm).toBeCloseTo(120, 0);
     expect(found.beats[0]).toEqual(expect.objectContaining({ time: expect.any(Number), downbeat: expect.any(Boolean) }));
+  });
+});
+
+const DEMO_SONG = join(import.meta.dirname, '../../../demo/media/gust-on-the-down.ogg');
+const truth = readFileSync(DEMO_SONG.replace('.ogg', '.beats.txt'), 'utf8').trimEnd().split('\n').map(Number);
+
+describe('beats in other formats', () => {
+  const run = (...args: string[]): string => {
+    const { status, out } = bluster('beats', DEMO_SONG, ...args);
+    expect(status).toBe(0);
+    return out;
+  };
+  const all = JSON.parse(run('--format', 'json')) as Detection;
+
+  test.each(['labels', 'csv', 'jams'] as const)('%s reads back as what JSON says', (format) => {
+    const ending = { labels: 'txt', csv: 'csv', jams: 'jams' }[format];
+    const { marks, sections } = readMarks(`x.${ending}`, Buffer.from(run('--format', format)));
+    expect(marks.filter((m) => m.kind === 'bar')).toHaveLength(all.beats.filter((b) => b.downbeat).length);
+    expect(marks.filter((m) => m.kind === 'accent')).toHaveLength(all.accents.length);
+    expect(marks.filter((m) => m.kind === 'drop')).toHaveLength(all.drops.length);
+    expect(sections.map((s) => s.name)).toEqual(all.sections.map((s) => s.name));
+  });
+  test('MIDI comes out as bytes, with the beats where they were found', () => {
+    const { stdout } = spawnSync('node', [join(import.meta.dirname, '../dist/main.js'), 'beats', DEMO_SONG, '--format', 'midi']);
+    const beats = readMarks('x.mid', stdout).marks.filter((m) => m.kind === 'beat' || m.kind === 'bar');
+    expect(beats).toHaveLength(all.beats.length);
+    beats.forEach((m, i) => expect(Math.abs(m.time - all.beats[i]!.time)).toBeLessThan(0.0005));
+  });
+  test('only what is asked for', () => {
+    const lines = (text: string): number => text.trimEnd().split('\n').length;
+    expect(lines(run('--bars'))).toBe(all.beats.filter((b) => b.downbeat).length);
+    expect(lines(run('--drops'))).toBe(all.drops.length);
+    expect(lines(run('--accents'))).toBe(all.accents.length);
+    expect(lines(run('--sections'))).toBe(all.sections.length);
+    expect(Object.keys(JSON.parse(run('--json', '--drops')) as object)).not.toContain('accents');
+  });
+  test('an unknown format is wrong usage', () => expect(bluster('beats', DEMO_SONG, '--format', 'tea').status).toBe(2));
+});
+
+describe('songs of every make', () => {
+  const sound = (name: string, ...args: string[]): string => {
+    ffmpeg(...args, at(name));
+    return at(name);
+  };
+  /** The part of the song's beats that were found. */
+  const found = (path: string, until = 58): number => {
+    const { status, out, err } = bluster('beats', path);
+    expect({ status, err }).toEqual({ status: 0, err: '' });
+    const times = out.trimEnd().split('\n').map(Number);
+    const wanted = truth.filter((t) => t < until);
+    return wanted.filter((t) => times.some((f) => Math.abs(f - t) < 0.04)).length / wanted.length;
+  };
+  test.each([
+    ['mono, 8 bit', 'mono.wav', ['-ac', '1', '-c:a', 'pcm_u8']],
+    ['96 kHz', 'high.flac', ['-ar', '96000']],
+    ['six channels', 'six.wav', ['-ac', '6']],
+    ['8 kHz, as over a telephone', 'low.wav', ['-ar', '8000', '-ac', '1']],
+    ['very quiet', 'quiet.wav', ['-filter:a', 'volume=-45dB']],
+    ['far too loud', 'loud.wav', ['-filter:a', 'volume=30dB']],
+  ])('%s', (_, name, args) => expect(found(sound(name, '-i', DEMO_SONG, ...args))).toBeGreaterThan(0.9));
+  test('one that starts loud, in the middle of a bar', () => {
+    const { out } = bluster('beats', sound('middle.wav', '-ss', '20', '-i', DEMO_SONG));
+    const times = out.trimEnd().split('\n').map(Number);
+    const wanted = truth.filter((t) => t > 21 && t < 55).map((t) => t - 20);
+    expect(wanted.filter((t) => times.some((f) => Math.abs(f - t) < 0.04)).length / wanted.length).toBeGreaterThan(0.95);
+  });
+  test('silence in the middle: the beats on both sides are found', () => {
+    const path = sound('hole.wav', '-i', DEMO_SONG, '-filter:a', "volume=enable='between(t,25,33)':volume=0");
+    const { out } = bluster('beats', path);
+    const times = out.trimEnd().split('\n').map(Number);
+    for (const [from, to] of [
+      [2, 24],
+      [35, 55],
+    ] as const) {
+      const wanted = truth.filter((t) => t > from && t < to);
+      expect(wanted.filter((t) => times.some((f) => Math.abs(f - t) < 0.04)).length / wanted.length).toBeGreaterThan(0.9);
+    }
+  });
+  test('a damaged MP3 gives what can be heard of it', () => {
+    const whole = readFileSync(sound('whole.mp3', '-i', DEMO_SONG, '-b:a', '128k'));
+    const broken = Buffer.from(whole);
+    broken.fill(0x55, 200_000, 216_000);
+    writeFileSync(at('damaged.mp3'), broken.subarray(0, 700_000));
+    expect(found(at('damaged.mp3'), 10)).toBeGreaterThan(0.9);
+  });
+  test('a file whose head lies about its length', () => {
+    const wav = readFileSync(sound('lying.wav', '-i', DEMO_SONG, '-ac', '1', '-ar', '22050', '-c:a', 'pcm_s16le', '-bitexact'));
+    wav.writeUInt32LE(0x7fff_fff0, 4);
+    wav.writeUInt32LE(0x7fff_ff00, 40);
+    writeFileSync(at('lying.wav'), wav);
+    expect(found(at('lying.wav'))).toBeGreaterThan(0.9);
+  });
+  test.each([
+    ['rain', ['-f', 'lavfi', '-i', 'anoisesrc=c=pink:d=40:a=0.3:seed=5']],
+    ['wind', ['-f', 'lavfi', '-i', 'anoisesrc=c=brown:d=40:a=0.5:seed=6,tremolo=f=0.2:d=0.9']],
+  ])('%s has no steady beat, and a sentence says so', (name, args) => {
+    const { err } = bluster('beats', sound(`${name}.wav`, ...args));
+    expect(err).toMatch(/No (steady )?beat was/);
+  });
+  test('twenty minutes take a while and no more memory than they need', () => {
+    const path = sound('long.mp3', '-stream_loop', '20', '-i', DEMO_SONG, '-t', '1200', '-ac', '1', '-b:a', '64k');
+    const script = `process.on('exit', () => require('node:fs').writeFileSync(${JSON.stringify(at('memory'))}, String(process.resourceUsage().maxRSS)))`;
+    writeFileSync(at('memory.cjs'), script);
+    const { status, stdout } = spawnSync('node', ['-r', at('memory.cjs'), join(import.meta.dirname, '../dist/main.js'), 'beats', path], {
+      encoding: 'utf8',
+    });
+    expect(status).toBe(0);
+    expect(stdout.trimEnd().split('\n').length).toBeGreaterThan(2200);
+    expect(Number(readFileSync(at('memory'), 'utf8')) / 1024).toBeLessThan(400);
   });
 });
 

@@ -90,8 +90,8 @@ function writeSection(
   for (const { role, part } of playing) {
     let player: Player | null = null;
     let figure = '';
-    if (role === 'bass') player = bassPlayer(chance, (figure = chance.of(style.bass)) as never, metre);
-    if (role === 'chords') player = chordPlayer(chance, (figure = chance.of(style.chords)) as never, metre);
+    if (role === 'bass') player = bassPlayer(chance, (figure = chance.of(style.bass)), metre);
+    if (role === 'chords') player = chordPlayer(chance, (figure = chance.of(style.chords)), metre);
     if (role === 'tune') player = tunePlayer(chance, metre, chance.between(...style.syncopation), chance.of([55, 60, 64]));
     const name = chance.of(style.grooves.length > 0 ? style.grooves : (['rock'] as const));
     const pattern = groove(chance, name, metre);

@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { join } from 'node:path';
-import { SONG_RATE, type MixPlan } from '@bluster/core';
+import { JOIN_FADE_S, SONG_RATE, type MixPlan } from '@bluster/core';
 import { soundToWav, WavFile } from '../media/sound.ts';
 import { ffmpeg, scratchFolder } from '../testing/made-media.ts';
 import { renderMix } from './mix.ts';
@@ -59,15 +59,23 @@ describe('the sound of a film', () => {
     for (const n of [10_000, 30_000, 60_000]) expect(out[2 * n]!).toBeCloseTo(clip[n]!, 3);
   });
 
-  test('pieces of the song follow one another to the sample', async () => {
+  test('pieces of the song follow one another to the sample; over the last 30 ms before a join one gives way to the other', async () => {
     const pieces = [
       { from: 0, to: 1 },
       { from: 2.5, to: 3.5 },
     ];
     const out = await mix({ length: 2, song: { assetId: 'song', pieces, fadeIn: 0, fadeOut: 0 } }, 2);
     expect(out).toHaveLength(4 * SONG_RATE);
-    expect(out.subarray(0, 2 * SONG_RATE)).toEqual(song.subarray(0, 2 * SONG_RATE));
+    const fade = Math.round(JOIN_FADE_S * SONG_RATE);
+    const join = 2 * (SONG_RATE - fade);
+    expect(out.subarray(0, join)).toEqual(song.subarray(0, join));
     expect(out.subarray(2 * SONG_RATE)).toEqual(song.subarray(5 * SONG_RATE, 7 * SONG_RATE));
+    for (const part of [0.1, 0.5, 0.9]) {
+      const n = SONG_RATE - fade + Math.round(part * fade);
+      const angle = (Math.PI / 2) * (Math.round(part * fade) / fade);
+      const expected = Math.cos(angle) * song[2 * n]! + Math.sin(angle) * song[2 * (n + 1.5 * SONG_RATE)]!;
+      expect(out[2 * n]).toBeCloseTo(expected, 2);
+    }
   });
 
   test('fades rise and fall in a straight line; after the song there is silence', async () => {

@@ -1,12 +1,10 @@
 import { extent, line, mean, deviation, pointer, scaleLinear, scaleLog } from 'd3';
 import { useMemo } from 'react';
-import { doubtfulMarks, pulse } from '@bluster/core';
+import { doubtfulMarks, pulse, tempoCurve } from '@bluster/core';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 
 const [WIDTH, HEIGHT] = [262, 84];
-/** Beats over which the tempo curve is smoothed, to each side. */
-const SMOOTH = 4;
 
 /**
  * The distance of each beat to the next over the song, as dots, and the tempo as a curve over them. What stands out is
@@ -25,10 +23,7 @@ export function SpacingChart(): React.JSX.Element | null {
       odd: doubtful.has(b.id),
     }));
     if (points.length < 3) return null;
-    const smooth = points.map((p, i) => {
-      const near = points.slice(Math.max(0, i - SMOOTH), i + SMOOTH + 1).map((q) => q.gap);
-      return { time: p.time, gap: near.sort((a, b) => a - b)[near.length >> 1]! };
-    });
+    const smooth = tempoCurve(beats.map((b) => b.time)).map((p) => ({ time: p.time, gap: 60 / p.bpm }));
     const bpm = smooth.map((p) => 60 / p.gap);
     const [low, high] = extent(points, (p) => p.gap) as [number, number];
     const middle = 60 / mean(bpm)!;

@@ -12,8 +12,48 @@ import {
   type ReadMarking,
 } from './marking.ts';
 
-const COLUMNS = ['time', 'kind', 'label', 'band', 'strength', 'confidence'] as const;
-type Row = Readonly<Partial<Record<(typeof COLUMNS)[number], string>>>;
+export const COLUMNS = ['time', 'kind', 'label', 'band', 'strength', 'confidence'] as const;
+/** What a table of marks holds in a row. */
+export type Row = Readonly<Partial<Record<(typeof COLUMNS)[number], string>>>;
+
+/**
+ * Marks and sections from rows of text.
+ * @param where says which row one is, for messages
+ * @throws MarkingError naming the row that cannot be read
+ */
+export function marksOfRows(rows: readonly Row[], where: (i: number) => string): ReadMarking {
+  const marks: FileMark[] = [];
+  const sections: FileSection[] = [];
+  for (const [i, row] of rows.entries()) {
+    const time = secondsIn(row.time ?? '', where(i));
+    const kind = (row.kind ?? 'beat').trim();
+    if (kind === 'section') {
+      const name = SECTION_NAMES.find((n) => n === row.label?.trim());
+      if (!name) throw new MarkingError(`${where(i)} is a section called "${row.label ?? ''}". Sections are ${SECTION_NAMES.join(', ')}.`);
+      sections.push({ from: time, name });
+      continue;
+    }
+    const known = MARK_KINDS.find((k) => k === kind);
+    if (!known)
+      throw new MarkingError(
+        `${where(i)} is of a kind that is not known: "${kind.slice(0, 30)}". Kinds are ${MARK_KINDS.join(', ')} and section.`,
+      );
+    const part = (value: string | undefined): number | undefined =>
+      value === undefined || value === '' ? undefined : Math.min(1, Math.max(0, Number(value) || 0));
+    const band = BAND_NAMES.find((b) => b === row.band);
+    const strength = part(row.strength);
+    const confidence = part(row.confidence);
+    marks.push({
+      kind: known,
+      time,
+      ...(known === 'cue' ? { label: row.label ?? '' } : {}),
+      ...(band ? { band } : {}),
+      ...(strength === undefined ? {} : { strength }),
+      ...(confidence === undefined ? {} : { confidence }),
+    });
+  }
+  return { marks: inTime(marks), sections, notes: [] };
+}
 
 /**
  * Reads comma-separated values (RFC 4180) with a heading. Only the column "time" (seconds) is needed; without "kind",
@@ -30,38 +70,9 @@ export function readMarksCsv(text: string): ReadMarking {
     throw new MarkingError(
       `The first line of a CSV file of marks names its columns, and one of them must be "time". Columns that are read: ${COLUMNS.join(', ')}.`,
     );
-  const marks: FileMark[] = [];
-  const sections: FileSection[] = [];
-  for (const [i, row] of data.entries()) {
-    const time = secondsIn(row.time ?? '', `Row ${i + 2}`);
-    const kind = (row.kind ?? 'beat').trim();
-    if (kind === 'section') {
-      const name = SECTION_NAMES.find((n) => n === row.label?.trim());
-      if (!name) throw new MarkingError(`Row ${i + 2} is a section called "${row.label ?? ''}". Sections are ${SECTION_NAMES.join(', ')}.`);
-      sections.push({ from: time, name });
-      continue;
-    }
-    const known = MARK_KINDS.find((k) => k === kind);
-    if (!known)
-      throw new MarkingError(
-        `Row ${i + 2} is of a kind that is not known: "${kind.slice(0, 30)}". Kinds are ${MARK_KINDS.join(', ')} and section.`,
-      );
-    const part = (value: string | undefined): number | undefined =>
-      value === undefined || value === '' ? undefined : Math.min(1, Math.max(0, Number(value) || 0));
-    const band = BAND_NAMES.find((b) => b === row.band);
-    const strength = part(row.strength);
-    const confidence = part(row.confidence);
-    marks.push({
-      kind: known,
-      time,
-      ...(known === 'cue' ? { label: row.label ?? '' } : {}),
-      ...(band ? { band } : {}),
-      ...(strength === undefined ? {} : { strength }),
-      ...(confidence === undefined ? {} : { confidence }),
-    });
-  }
-  if (marks.length + sections.length === 0) throw new MarkingError('There are no marks in this file below its heading.');
-  return { marks: inTime(marks), sections, notes: [] };
+  const read = marksOfRows(data, (i) => `Row ${i + 2}`);
+  if (read.marks.length + read.sections.length === 0) throw new MarkingError('There are no marks in this file below its heading.');
+  return read;
 }
 
 /** Writes all marks and sections as comma-separated values. Nothing is lost but beyond the microsecond. */

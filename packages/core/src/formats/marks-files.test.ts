@@ -148,6 +148,20 @@ describe('known files', () => {
     ]);
     expect(marks.find((m) => m.kind === 'cue')).toEqual({ kind: 'cue', time: 1.5, label: 'Take off' });
   });
+  test('what the command line prints as JSON', () => {
+    const printed = {
+      beats: [
+        { time: 1, downbeat: true, confidence: 0.5 },
+        { time: 1.5, downbeat: false, confidence: 1 },
+      ],
+      drops: [9],
+      accents: [{ time: 2, band: 'low', strength: 1 }],
+      sections: [{ from: 0, name: 'intro' }],
+    };
+    const { marks, sections } = readMarks('a.json', bytes(JSON.stringify(printed)));
+    expect(marks.map((m) => `${m.kind} ${m.time}`)).toEqual(['bar 1', 'beat 1.5', 'accent 2', 'drop 9']);
+    expect(sections).toEqual([{ from: 0, name: 'intro' }]);
+  });
   test('a label track with strange labels makes cues of them', () => {
     expect(readMarks('a.txt', bytes('0.5\t0.5\tbar\n1.25\t2\tsplash!\n')).marks).toEqual([
       { kind: 'bar', time: 0.5 },
@@ -166,7 +180,9 @@ describe('what cannot be read is refused with a sentence', () => {
     ['a.jams', '{}', /no annotations/],
     ['a.lrc', 'no times here', /no timed line/],
     ['a.vtt', 'WEBVTT\n', /no captions|cannot be read/],
-    ['a.json', '{"marks": 3}', /no list of marks/],
+    ['a.json', '{"marks": 3}', /not a list/],
+    ['a.json', '{"length": 3}', /holds no marks/],
+    ['a.json', '{"marks": [{"kind": "beat"}]}', /Mark 1 is not a time/],
     ['a.txt', 'la la', /Line 1 is not a time/],
     ['a.txt', '', /no times/],
   ];

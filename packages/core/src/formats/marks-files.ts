@@ -3,6 +3,7 @@ import { readJams, writeJams } from './jams.ts';
 import { readLabelTrack, writeLabelTrack } from './label-track.ts';
 import { inTime, MarkingError, type FileMark, type Marking, type ReadMarking } from './marking.ts';
 import { readMarksCsv, writeMarksCsv } from './marks-csv.ts';
+import { readMarksJson, writeMarksJson } from './marks-json.ts';
 import { readMarksMidi, writeMarksMidi } from './marks-midi.ts';
 import { readCaptions, readLrc, writeLrc } from './timed-words.ts';
 
@@ -35,7 +36,7 @@ export function writeMarks(format: MarksFormat, marking: Marking, title = ''): s
     case 'lrc':
       return writeLrc(marking);
     case 'json':
-      return `${JSON.stringify({ ...(marking.length === undefined ? {} : { length: marking.length }), marks: inTime(marking.marks), sections: marking.sections }, null, 1)}\n`;
+      return writeMarksJson(marking);
   }
 }
 
@@ -85,26 +86,8 @@ function readJson(text: string): ReadMarking {
   } catch (error) {
     throw new MarkingError(`This JSON file is damaged: ${(error as Error).message}.`);
   }
-  if (typeof file === 'object' && file !== null && 'annotations' in file) return readJams(text);
-  const { marks, sections = [] } = file as { marks?: unknown; sections?: unknown };
-  if (!Array.isArray(marks) || !Array.isArray(sections))
-    throw new MarkingError('This JSON file holds no list of marks. It needs "marks": [{"kind": "beat", "time": 1.5}, ...].');
-  // What JSON holds is what a table of it would hold, and is checked as one.
-  const rows = [
-    ...(marks as object[]),
-    ...(sections as { from: number; name: string }[]).map((s) => ({ time: s.from, kind: 'section', label: s.name })),
-  ];
-  const cell = (value: unknown): string =>
-    value === undefined || value === null
-      ? ''
-      : JSON.stringify(typeof value === 'string' ? value : String(value as number)).replace(/\\"/g, '""');
-  const table = [
-    'time,kind,label,band,strength,confidence',
-    ...rows.map((row) =>
-      ['time', 'kind', 'label', 'band', 'strength', 'confidence'].map((c) => cell((row as Record<string, unknown>)[c])).join(','),
-    ),
-  ];
-  return readMarksCsv(table.join('\n'));
+  if (typeof file !== 'object' || file === null) throw new MarkingError('This JSON file holds no marks.');
+  return 'annotations' in file ? readJams(text) : readMarksJson(file);
 }
 
 function startsWith(bytes: Uint8Array, text: string): boolean {

@@ -128,7 +128,7 @@ export function writeMarksMidi(marking: Marking): Uint8Array {
   const pickup = beats.filter((b) => b.bar === 0).length;
   // What comes before the first beat is told by beats of its own, at whatever tempo they need; they and the beats before
   // the first downbeat make a bar.
-  const leadBeats = first > 0.001 ? Math.ceil(first / LONGEST_LEAD_BEAT_S) : pickup > 0 ? 1 : 0;
+  const leadBeats = first > 1e-6 ? Math.ceil(first / LONGEST_LEAD_BEAT_S) : pickup > 0 ? 1 : 0;
   for (let i = 0; i < leadBeats; i++) tempi.push({ tick: i * TICKS, microseconds: Math.max(1, Math.round((first / leadBeats) * 1e6)) });
   let before = 0;
   if (leadBeats > 0) {

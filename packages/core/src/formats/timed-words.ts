@@ -67,7 +67,7 @@ export function writeLrc({ marks }: Marking): string {
 export function readCaptions(text: string): ReadMarking {
   let entries: readonly { from: number; text: string }[];
   try {
-    ({ entries } = parse(text.replace(/^\uFEFF/, '')));
+    entries = (parse(text.replace(/^\uFEFF/, '')) as { entries: typeof entries }).entries;
   } catch (error) {
     throw new MarkingError(`These captions cannot be read: ${(error as Error).message}. They must be SRT or WebVTT.`);
   }

@@ -16,6 +16,7 @@ const found: Detection = {
   beats: [0.25, 0.75, 1.25, 1.75].map((time, i) => ({ time, downbeat: i === 1, confidence: 0.5 })),
   metre: 3,
   bpm: 120,
+  tempo: [],
   sections: [{ from: 0.75, name: 'drop' }],
   accents: [],
   drops: [0.75],

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { carryOut, type Command } from './command.ts';
 import { doubtfulMarks } from './doubtful.ts';
 import { accentFloorOf, marksInUse, pulse, type Montage } from './document.ts';
+import type { FileMark } from '../formats/marking.ts';
 import { sampleMontage } from './sample-montage.ts';
 
 const times = (m: Montage): number[] => pulse(m).map((b) => Number(b.time.toFixed(6)));
@@ -75,6 +76,7 @@ describe('locked marks', () => {
       beats: [2.5, 3].map((time) => ({ time, downbeat: false, confidence: 1 })),
       metre: 4,
       bpm: 120,
+      tempo: [],
       sections: [],
       drops: [],
       accents: [],
@@ -128,7 +130,7 @@ describe('taps in place of what was there', () => {
 });
 
 describe('accents and cues', () => {
-  const accent = (time: number, strength: number) => ({ kind: 'accent' as const, time, band: 'low' as const, strength });
+  const accent = (time: number, strength: number): FileMark => ({ kind: 'accent', time, band: 'low', strength });
   const marking = { marks: [accent(1, 0.2), accent(2, 0.7), accent(3, 0.95)], sections: [] };
   test('accents count from a strength on', () => {
     const m = run(start(), { do: 'takeMarking', marking });

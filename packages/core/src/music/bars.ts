@@ -21,6 +21,8 @@ const CHANGE_METRE = 9;
 const LOSE_COUNT = 7;
 /** A downbeat's chance says less about its neighbours than it seems to: they were learned from the same sound. */
 const TRUST = 0.7;
+/** Most beats are none, which the chances know already: what they say beyond that is the evidence. Natural logarithm of odds. */
+const RARITY = 0.9;
 
 /**
  * Bars by the most likely count along the beats, in metres of two to seven beats that may change from bar to bar
@@ -34,7 +36,7 @@ export function findBars(chance: readonly number[], only?: number): BarGrid {
   const ends = states.flatMap(({ metre, place }, s) => (place === metre - 1 ? [s] : []));
   const gain = (s: number, i: number): number => {
     const c = min(0.98, max(0.02, chance[i]!));
-    return TRUST * (states[s]!.place === 0 ? log(c) : log(1 - c));
+    return states[s]!.place === 0 ? TRUST * (log(c / (1 - c)) + RARITY) : 0;
   };
   let score = states.map((state, s) => log(state.prior / state.metre) + (chance.length > 0 ? gain(s, 0) : 0));
   const from: Int16Array[] = [];

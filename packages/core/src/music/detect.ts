@@ -6,6 +6,7 @@ import { trackBeats, type TempoHint } from './beat-tracking.ts';
 import { onsetStrength, type OnsetStrength } from './onset-strength.ts';
 import { findDrops, findSections, type Section } from './sections.ts';
 import { type Signal, signalLength } from './signal.ts';
+import { tempoCurve, type TempoPoint } from './tempo.ts';
 
 /** A detected beat: where, seconds, and how clearly it was heard, 0 to 1. */
 export interface DetectedBeat {
@@ -23,6 +24,8 @@ export interface Detection {
   readonly metre: number;
   /** the middle of the tempo, beats a minute */
   readonly bpm: number;
+  /** the tempo from beat to beat */
+  readonly tempo: readonly TempoPoint[];
   readonly sections: readonly Section[];
   /** seconds */
   readonly drops: readonly number[];
@@ -50,7 +53,7 @@ function tooShort(length: number): Detection {
 }
 
 function nothing(length: number, verdict: string): Detection {
-  return { length, beats: [], metre: 4, bpm: 0, sections: [], drops: [], accents: [], verdict };
+  return { length, beats: [], metre: 4, bpm: 0, tempo: [], sections: [], drops: [], accents: [], verdict };
 }
 
 /**
@@ -179,6 +182,7 @@ export function detectHeard(heard: HeardSong, onProgress: (part: number) => void
     beats,
     metre: grid.metre,
     bpm: gaps.length > 0 ? 60 / median(gaps) : 0,
+    tempo: tempoCurve(beats.map((b) => b.time)),
     sections,
     drops: findDrops(sections),
     accents,

@@ -1,0 +1,21 @@
+/** The tempo at a beat: seconds, beats a minute. */
+export interface TempoPoint {
+  readonly time: number;
+  readonly bpm: number;
+}
+
+/** Beats to each side over which the tempo is taken. */
+const AROUND = 4;
+
+/**
+ * The tempo of a song from beat to beat: at each beat the middle one of the distances around it, so that a beat that is
+ * out of place does not count.
+ * @param beats seconds, rising
+ */
+export function tempoCurve(beats: readonly number[]): TempoPoint[] {
+  const gaps = beats.slice(1).map((b, i) => b - beats[i]!);
+  return gaps.map((_, i) => {
+    const near = gaps.slice(Math.max(0, i - AROUND), i + AROUND + 1).sort((a, b) => a - b);
+    return { time: beats[i + 1]!, bpm: 60 / Math.max(1e-3, near[near.length >> 1]!) };
+  });
+}
