@@ -14,6 +14,7 @@ function stale(target, source) {
 for (const [name, constant] of [
   ['spectrum', 'SPECTRUM_WASM'],
   ['network', 'NETWORK_WASM'],
+  ['tracking', 'TRACKING_WASM'],
 ]) {
   const source = join(core, `assembly/${name}.ts`);
   const target = join(core, `src/music/${name}.wasm.ts`);
@@ -34,8 +35,19 @@ for (const [name, constant] of [
 
 const weights = join(core, 'assembly/beat-network.weights');
 const target = join(core, 'src/music/beat-network.weights.ts');
-if (stale(target, weights))
+if (stale(target, weights)) {
+  const bytes = readFileSync(weights);
+  const [head, values] = [
+    new Int32Array(bytes.buffer, bytes.byteOffset, 4),
+    new Float32Array(bytes.buffer, bytes.byteOffset + 16, (bytes.length - 16) / 4),
+  ];
+  // Nine digits tell every 32 bit float from every other.
+  const numbers = [...values].map((v) => Number(v.toPrecision(9))).join(',');
   writeFileSync(
     target,
-    `/** Written from assembly/beat-network.weights; not to be edited. Base 64. */\nexport const BEAT_WEIGHTS =\n  '${readFileSync(weights).toString('base64')}';\n`,
+    `/** Written from assembly/beat-network.weights; not to be edited. Width, channels, taps and blocks; then layer after layer. */
+export const BEAT_NETWORK: readonly number[] = [${[...head].join(',')}];
+export const BEAT_WEIGHTS = new Float32Array([${numbers}]);
+`,
   );
+}

@@ -1,5 +1,6 @@
 import type { FileHandle } from 'node:fs/promises';
 import { open } from 'node:fs/promises';
+import { HalfRate } from '@bluster/core/music/half-rate';
 import { ANALYSIS_RATE, SONG_RATE } from '@bluster/core/music/signal';
 import { HOSTILE_INPUT, PROGRESS_ARGS, run, type RunOptions } from './run.ts';
 
@@ -68,9 +69,13 @@ export async function soundToWav(from: string, to: string, options: RunOptions &
   );
 }
 
-/** Decodes a file's sound to one channel at the analysis rate, handed over piece by piece while the rest is decoded. */
+/**
+ * Decodes a file's sound to one channel at the analysis rate, handed over piece by piece while the rest is decoded. It is
+ * brought to that rate here: most songs have twice as many samples, and halving takes less time than resampling.
+ */
 export async function hearSound(from: string, onSamples: (samples: Float32Array) => void, options: RunOptions = {}): Promise<void> {
   let rest: Buffer = Buffer.alloc(0);
+  const half = new HalfRate();
   await run(
     'ffmpeg',
     [
@@ -85,25 +90,29 @@ export async function hearSound(from: string, onSamples: (samples: Float32Array)
       '-ac',
       '1',
       '-ar',
-      String(ANALYSIS_RATE),
+      String(2 * ANALYSIS_RATE),
       '-t',
       String(LONGEST_SONG_S),
       '-f',
-      'f32le',
+      's16le',
       'pipe:1',
     ],
     {
       outputLimit: 2 ** 30,
       onOutput: (chunk) => {
         const bytes = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
-        const whole = bytes.length - (bytes.length % 4);
+        const whole = bytes.length - (bytes.length % BYTES);
         rest = Buffer.from(bytes.subarray(whole));
-        const aligned = bytes.byteOffset % 4 === 0 ? bytes : Buffer.from(bytes);
-        onSamples(new Float32Array(aligned.buffer, aligned.byteOffset, whole / 4));
+        const aligned = bytes.byteOffset % BYTES === 0 ? bytes : Buffer.from(bytes);
+        const whole16 = new Int16Array(aligned.buffer, aligned.byteOffset, whole / BYTES);
+        const samples = new Float32Array(whole16.length);
+        for (let i = 0; i < samples.length; i++) samples[i] = whole16[i]! / 32768;
+        onSamples(half.push(samples));
       },
       ...options,
     },
   );
+  onSamples(half.finish());
 }
 
 /** A WAV file as soundToWav writes it, read piece by piece. */

@@ -21,6 +21,8 @@ const WEAKEST_VOICE = 0.3;
 const PEAK_FRAMES = 4;
 /** What it stands out from: the mean of half a second to each side, frames. */
 const AROUND_FRAMES = 50;
+/** The part of a band's peaks that lie below a strong one. */
+const STRONG = 0.95;
 const ATTACK_REACH_S = 0.025;
 /** A voice comes without the brightness of a stroke and the thud of a drum. */
 const STROKE_WEIGHT = 0.9;
@@ -30,24 +32,38 @@ function quantile(values: Float32Array, part: number): number {
   return values.slice().sort()[Math.floor(part * (values.length - 1))] ?? 0;
 }
 
-/** What a strong stroke reaches in a curve. */
-function strongPeak(curve: Float32Array): number {
-  return quantile(
-    Float32Array.from(peaksOf(curve), (p) => max(0, p.height)),
-    0.95,
-  );
+/** A band with its peaks, and what its strong ones reach. */
+interface PeakedCurve {
+  readonly curve: Float32Array;
+  readonly peaks: readonly { readonly frame: number; readonly height: number }[];
+  readonly strong: number;
 }
 
-/** Rises between the drums: of the middle band, less what rises with them above and below. */
-function voiceStrength({ low, mid, high }: OnsetStrength): Float32Array {
-  // Against the strong strokes of each band, so that the noise of a quiet song is no voice.
-  const scale = (curve: Float32Array): number => 1 / max(1e-6, strongPeak(curve));
-  const [l, m, h] = [scale(low), scale(mid), scale(high)];
-  return mid.map((v, i) => {
-    let stroke = 0;
-    for (let k = max(0, i - 2); k <= min(mid.length - 1, i + 2); k++) stroke = max(stroke, high[k]! * h, low[k]! * l);
-    return max(0, v * m - STROKE_WEIGHT * stroke);
-  });
+function peaked(curve: Float32Array): PeakedCurve {
+  const peaks = peaksOf(curve);
+  const strong = quantile(
+    Float32Array.from(peaks, (p) => max(0, p.height)),
+    STRONG,
+  );
+  return { curve, peaks, strong };
+}
+
+/**
+ * Rises between the drums: of the middle band, less what rises with them above and below. Each against its own strong
+ * strokes, so that the noise of a quiet song is no voice.
+ */
+function voiceStrength(low: PeakedCurve, mid: PeakedCurve, high: PeakedCurve): Float32Array {
+  const frames = mid.curve.length;
+  const [l, m, h] = [low, mid, high].map(({ strong }) => 1 / max(1e-6, strong)) as [number, number, number];
+  const stroke = new Float32Array(frames);
+  for (let i = 0; i < frames; i++) stroke[i] = max(high.curve[i]! * h, low.curve[i]! * l);
+  const voice = new Float32Array(frames);
+  for (let i = 0; i < frames; i++) {
+    let near = 0;
+    for (let k = max(0, i - 2); k <= min(frames - 1, i + 2); k++) near = max(near, stroke[k]!);
+    voice[i] = max(0, mid.curve[i]! * m - STROKE_WEIGHT * near);
+  }
+  return voice;
 }
 
 /** Peaks of a curve that stand out from their surroundings, with how far they do. */
@@ -72,12 +88,8 @@ function peaksOf(curve: Float32Array): { frame: number; height: number }[] {
  * tutorial on onset detection in music signals", IEEE TSAP 2005), in the order of time.
  */
 export function findAccents(onsets: OnsetStrength, signal: Signal): Accent[] {
-  const curves: readonly (readonly [Band, Float32Array])[] = [
-    ['low', onsets.low],
-    ['mid', onsets.mid],
-    ['high', onsets.high],
-    ['voice', voiceStrength(onsets)],
-  ];
+  const [low, mid, high] = [onsets.low, onsets.mid, onsets.high].map(peaked) as [PeakedCurve, PeakedCurve, PeakedCurve];
+  const voice = peaked(voiceStrength(low, mid, high));
   const placed = new Map<number, number>();
   const place = (frame: number): number => {
     // Bands that strike together share their attack.
@@ -89,10 +101,13 @@ export function findAccents(onsets: OnsetStrength, signal: Signal): Accent[] {
     return time;
   };
   const accents: Accent[] = [];
-  for (const [band, curve] of curves) {
-    const peaks = peaksOf(curve);
-    const strong = Float32Array.from(peaks, (p) => max(0, p.height));
-    const full = max(quantile(strong, 0.95), band === 'voice' ? WEAKEST_VOICE : 1e-6);
+  for (const [band, { peaks, strong }] of [
+    ['low', low],
+    ['mid', mid],
+    ['high', high],
+    ['voice', voice],
+  ] as const) {
+    const full = max(strong, band === 'voice' ? WEAKEST_VOICE : 1e-6);
     for (const { frame, height } of peaks) {
       const strength = min(1, height / full);
       if (strength >= WEAKEST) accents.push({ time: place(frame), band, strength });

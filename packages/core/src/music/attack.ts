@@ -11,6 +11,15 @@ export interface Attack {
 const STEP_S = 0.001;
 const AVERAGE_S = 0.004;
 
+let scratch = new Float64Array(0);
+
+/** Room for running sums from nought, used again by the next call. */
+function runningSums(length: number): Float64Array {
+  if (scratch.length < length) scratch = new Float64Array(length);
+  scratch[0] = 0;
+  return scratch;
+}
+
 /**
  * The start of the attack nearest to a moment, at a millisecond's detail: the steepest rise of the short-time log
  * energy of the differenced signal (the difference lifts attacks over sustained bass), walked back to where the rise
@@ -24,14 +33,19 @@ export function attackNear(signal: Signal, near: number, reach: number): Attack 
   const points = 2 * round(reach / STEP_S) + 1;
   const lead = round(0.012 / STEP_S);
   const level = new Float32Array(points + 2 * lead);
+  // Energies of overlapping stretches are differences of a running sum.
+  const first = max(1, round((near - reach - lead * STEP_S) * rate - half));
+  const last = min(samples.length, round((near - reach + (level.length - 1 - lead) * STEP_S) * rate + half));
+  const sums = runningSums(max(0, last - first) + 1);
+  for (let k = first; k < last; k++) {
+    const d = samples[k]! - samples[k - 1]!;
+    sums[k - first + 1] = sums[k - first]! + d * d;
+  }
+  const upTo = (k: number): number => sums[max(0, min(last, k) - first)]!;
   for (let i = 0; i < level.length; i++) {
     const centre = (near - reach + (i - lead) * STEP_S) * rate;
-    let sum = 0;
-    for (let k = max(1, round(centre - half)); k < min(samples.length, round(centre + half)); k++) {
-      const d = samples[k]! - samples[k - 1]!;
-      sum += d * d;
-    }
-    level[i] = log(1e-7 + sum / (2 * half));
+    const energy = last > first ? upTo(round(centre + half)) - upTo(round(centre - half)) : 0;
+    level[i] = log(1e-7 + max(0, energy) / (2 * half));
   }
   // The rise over 6 ms: what follows against what went before.
   const rise = (i: number): number => {

@@ -1,12 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
-import { BEAT_WEIGHTS } from './beat-network.weights.ts';
+import { BEAT_NETWORK, BEAT_WEIGHTS } from './beat-network.weights.ts';
 import { beatChances } from './beat-network.ts';
 
 /** The network again, written as plainly as can be: what the compiled layers must agree with. */
 function plainly(pulse: Float32Array): { beat: number[]; downbeat: number[] } {
-  const bytes = Uint8Array.from(Buffer.from(BEAT_WEIGHTS, 'base64'));
-  const [width, channels, taps, blocks] = new Int32Array(bytes.buffer, 0, 4) as unknown as [number, number, number, number];
-  const values = new Float32Array(bytes.buffer, 16);
+  const [width, channels, taps, blocks] = BEAT_NETWORK as readonly [number, number, number, number];
+  const values = BEAT_WEIGHTS;
   const frames = pulse.length / width;
   let at = 0;
   const layer = (x: readonly (readonly number[])[], k: number, dilation: number): number[][] => {
@@ -43,7 +42,7 @@ function plainly(pulse: Float32Array): { beat: number[]; downbeat: number[] } {
 }
 
 describe('the compiled network', () => {
-  const width = new Int32Array(Uint8Array.from(Buffer.from(BEAT_WEIGHTS, 'base64')).buffer, 0, 1)[0]!;
+  const width = BEAT_NETWORK[0]!;
   const made = (frames: number): Float32Array =>
     Float32Array.from(
       { length: frames * width },

@@ -1,4 +1,4 @@
-import { BEAT_WEIGHTS } from './beat-network.weights.ts';
+import { BEAT_NETWORK, BEAT_WEIGHTS } from './beat-network.weights.ts';
 import { NETWORK_WASM } from './network.wasm.ts';
 
 /** What the compiled code offers; addresses in bytes. */
@@ -26,7 +26,6 @@ interface Host {
     readonly Module: new (bytes: Uint8Array) => object;
     readonly Instance: new (module: object) => { readonly exports: unknown };
   };
-  atob(text: string): string;
 }
 const host = globalThis as unknown as Host;
 
@@ -54,10 +53,9 @@ let compiled: object | null = null;
 
 function weights(): Weights {
   if (read) return read;
-  const bytes = Uint8Array.from(host.atob(BEAT_WEIGHTS), (c) => c.charCodeAt(0));
-  const [width, channels, taps, blocks] = new Int32Array(bytes.buffer, 0, 4);
+  const [width, channels, taps, blocks] = BEAT_NETWORK;
   if (channels !== CHANNELS) throw new RangeError(`The weights are for ${channels} channels, the code for ${CHANNELS}.`);
-  read = { width: width!, taps: taps!, blocks: blocks!, values: new Float32Array(bytes.buffer, 16) };
+  read = { width: width!, taps: taps!, blocks: blocks!, values: BEAT_WEIGHTS };
   return read;
 }
 

@@ -1,4 +1,5 @@
 import { LONGEST_BEAT_S, SHORTEST_BEAT_S } from './beat-lengths.ts';
+import { TRACKING_WASM } from './tracking.wasm.ts';
 
 const { floor, log, log2, max, min } = Math;
 
@@ -10,6 +11,8 @@ const BEAT_CENTRE = 1.5;
 const REST_WEIGHT = 2;
 /** People tap nearest to this pulse, seconds (D. Moelants, "Preferred tempo reconsidered", ICMPC 2002). */
 const PREFERRED_S = 0.5;
+/** Frames that the compiled code takes at a time. */
+const RUN_FRAMES = 200;
 /** What each beat costs that is an octave from it. */
 const PREFERENCE = 2;
 /** How far before the song's start its first beat may be tracked, frames. */
@@ -43,6 +46,87 @@ function finer(chance: Float32Array, fps: number): Float32Array {
   return fine;
 }
 
+/** What the compiled code offers; addresses in bytes. */
+interface Exports {
+  readonly memory: { readonly buffer: ArrayBuffer };
+  freeFrom(): number;
+  reach(address: number): number;
+  track(first: number, last: number, ...layout: number[]): void;
+}
+interface Host {
+  readonly WebAssembly: {
+    readonly Module: new (bytes: Uint8Array) => object;
+    readonly Instance: new (module: object) => { readonly exports: unknown };
+  };
+}
+let compiled: object | null = null;
+
+/** How good the best way to each place is, where each ring's beat begins next, and which length each beat's length came from. */
+function allWays(
+  chance: Float32Array,
+  starts: Int32Array,
+  cost: Float64Array,
+  preference: Float64Array,
+): { score: Float64Array; turned: Int32Array; cameFrom: Uint8Array } {
+  const { WebAssembly } = globalThis as unknown as Host;
+  compiled ??= new WebAssembly.Module(TRACKING_WASM);
+  const code = new WebAssembly.Instance(compiled).exports as Exports;
+  const [frames, count] = [chance.length, cost.length];
+  let next = 16 * Math.ceil(code.freeFrom() / 16);
+  const room = (bytes: number): number => {
+    const here = next;
+    next += 16 * Math.ceil(bytes / 16);
+    return here;
+  };
+  const at = {
+    offBeat: room(8 * frames),
+    gain: room(8 * frames),
+    starts: room(4 * (count + 1)),
+    turned: room(4 * count),
+    score: room(8 * starts[count]!),
+    cost: room(8 * count),
+    preference: room(8 * count),
+    scratch: room(16 * count),
+    cameFrom: room(frames * count),
+  };
+  if (code.reach(next) === 0) throw new RangeError('This song is too long for the memory that is there.');
+  const { buffer } = code.memory;
+  const offBeat = new Float64Array(buffer, at.offBeat, frames);
+  const gain = new Float64Array(buffer, at.gain, frames);
+  for (let n = 0; n < frames; n++) {
+    const c = chance[n]!;
+    offBeat[n] = log((1 - c) / REST_WEIGHT);
+    gain[n] = log(c) - offBeat[n]!;
+  }
+  new Int32Array(buffer, at.starts, count + 1).set(starts);
+  const turned = new Int32Array(buffer, at.turned, count);
+  turned.set(starts.subarray(0, count));
+  new Float64Array(buffer, at.cost, count).set(cost);
+  new Float64Array(buffer, at.preference, count).set(preference);
+  const { starts: startsAt, turned: turnedAt, score, cost: costAt, preference: preferenceAt, scratch, cameFrom } = at;
+  for (let first = 0; first < frames; first += RUN_FRAMES)
+    code.track(
+      first,
+      min(frames, first + RUN_FRAMES),
+      at.offBeat,
+      at.gain,
+      count,
+      startsAt,
+      turnedAt,
+      score,
+      costAt,
+      preferenceAt,
+      scratch,
+      cameFrom,
+      BEAT_FRAMES,
+    );
+  return {
+    score: new Float64Array(buffer, at.score, starts[count]),
+    turned,
+    cameFrom: new Uint8Array(buffer, at.cameFrom, frames * count),
+  };
+}
+
 /**
  * Beats by the most likely path through a bar-pointer state space: a state is a beat length and a place within it; the
  * place moves on by a frame at a time and the length may change at each beat (F. Krebs, S. Böck and G. Widmer, "An
@@ -59,78 +143,22 @@ export function trackBeats(beatChance: Float32Array, fps: number, hint?: TempoHi
   for (let f = max(4, floor(shortest * TRACKING_FPS)); f <= Math.ceil(longest * TRACKING_FPS); f++) lengths.push(f);
   const count = lengths.length;
   const frames = chance.length;
-  // score[k] is a ring of places for beat length k; the ring turns, so moving on costs nothing.
-  const score = lengths.map((length) => new Float64Array(length).fill(0));
-  const cameFrom = new Uint8Array(frames * count);
+  // Each beat length has a ring of places in one list, from starts[k] to starts[k + 1]; the ring turns, so moving on costs nothing.
+  const starts = new Int32Array(count + 1);
+  for (let k = 0; k < count; k++) starts[k + 1] = starts[k]! + lengths[k]!;
   // A change of length costs by its logarithm, so the best length to come from is found in one pass up and one down.
-  let along = 0;
-  const cost = lengths.map((length, k) => (along += k === 0 ? 0 : min(MOST_A_STEP, TEMPO_STIFFNESS * log(length / lengths[k - 1]!))));
-  const best = new Float64Array(count);
-  const bestFrom = new Uint8Array(count);
+  const cost = new Float64Array(count);
+  for (let k = 1; k < count; k++) cost[k] = cost[k - 1]! + min(MOST_A_STEP, TEMPO_STIFFNESS * log(lengths[k]! / lengths[k - 1]!));
   // Where the tempo is hinted at, there is no need to prefer any.
-  const preference = lengths.map((length) => (hint ? 0 : PREFERENCE * log2(length / TRACKING_FPS / PREFERRED_S) ** 2));
-  const turned = lengths.map(() => 0); // n mod length, for each length
+  const preference = Float64Array.from(lengths, (length) => (hint ? 0 : PREFERENCE * log2(length / TRACKING_FPS / PREFERRED_S) ** 2));
+  const { score, turned, cameFrom } = allWays(chance, starts, cost, preference);
 
-  let shared = 0; // what every state gains, kept apart so that only the beat places are written
-  for (let n = 0; n < frames; n++) {
-    const c = chance[n]!;
-    const offBeat = log((1 - c) / REST_WEIGHT);
-    const gain = log(c) - offBeat;
-    shared += offBeat;
-    let top = -Infinity;
-    let from = 0;
-    for (let k = 0; k < count; k++) {
-      const value = score[k]![turned[k]!]! + cost[k]!;
-      if (value > top) {
-        top = value;
-        from = k;
-      }
-      best[k] = top - cost[k]!;
-      bestFrom[k] = from;
-    }
-    top = -Infinity;
-    for (let k = count - 1; k >= 0; k--) {
-      const value = score[k]![turned[k]!]! - cost[k]!;
-      if (value > top) {
-        top = value;
-        from = k;
-      }
-      if (top + cost[k]! > best[k]!) {
-        best[k] = top + cost[k]!;
-        bestFrom[k] = from;
-      }
-    }
-    for (let k = 0; k < count; k++) {
-      const ring = score[k]!;
-      const length = ring.length;
-      cameFrom[n * count + k] = bestFrom[k]!;
-      // The slot that ended its beat now begins the next one: place p lives at ring[(n - p) mod length].
-      let at = turned[k]!;
-      ring[at] = best[k]! - preference[k]!;
-      turned[k] = at + 1 === length ? 0 : at + 1;
-      for (let p = BEAT_FRAMES; p > 0; p--) {
-        ring[at]! += gain;
-        at = at === 0 ? length - 1 : at - 1;
-      }
-    }
-    if (shared < -1e6) {
-      for (const ring of score) for (let i = 0; i < ring.length; i++) ring[i]! += shared;
-      shared = 0;
-    }
-  }
-
-  let highest = -Infinity;
+  // A ring's newest place lies just before the one that turns next.
   let k = 0;
-  let place = 0;
-  for (let j = 0; j < count; j++)
-    for (let p = 0; p < lengths[j]!; p++) {
-      const value = score[j]![(frames - 1 - p + lengths[j]! * 4) % lengths[j]!]!;
-      if (value > highest) {
-        highest = value;
-        k = j;
-        place = p;
-      }
-    }
+  let highest = 0;
+  for (let i = 1; i < score.length; i++) if (score[i]! > score[highest]!) highest = i;
+  while (starts[k + 1]! <= highest) k++;
+  const place = (turned[k]! - 1 - highest + 2 * lengths[k]!) % lengths[k]!;
   const beats: number[] = [];
   // A song that starts on a beat has it at its very first sample; the path may put it a frame or two before.
   for (let n = frames - 1 - place; n >= -EARLY_FRAMES;) {
