@@ -1,4 +1,4 @@
-// `./bluster beats` on a four-minute song against Debian's aubiotrack on the same file.
+// `./bluster beats` on a four-minute song, with all that it finds, against Debian's aubiotrack for the beats of the same file.
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -25,6 +25,6 @@ export async function benchBeats() {
   return [
     { what: 'bluster beats, four-minute song', value: a, unit: ' s' },
     { what: 'aubiotrack, the same', value: b, unit: ' s' },
-    { what: 'ratio', value: ratio, unit: 'x', limit: 2 },
+    { what: 'ratio', value: ratio, unit: 'x', limit: 1.5 },
   ];
 }

@@ -2,6 +2,7 @@
 // planetblupi-music-midi, all played by fluidsynth through the General MIDI sound font.
 // usage: node bench/marking.mjs [--pieces N] [--check]    --check compares the measures with Debian's python3-mir-eval
 import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import midi from 'midi-file';
@@ -19,9 +20,10 @@ function needPrograms() {
     throw new Error(`This benchmark needs Debian's packages ${PACKAGES.join(', ')}: install them (after apt-get update).`);
 }
 
-/** Plays a MIDI file to sound, once. */
+/** Plays a MIDI file to sound, once: what is there already is told by what was played. */
 function played(name, midiPath, seconds) {
-  const wav = join(out, `${name}.wav`);
+  const hash = createHash('sha1').update(readFileSync(midiPath)).digest('hex').slice(0, 12);
+  const wav = join(out, `${name}-${hash}.wav`);
   if (existsSync(wav)) return wav;
   const whole = join(out, `${name}.whole.wav`);
   spawnSync('fluidsynth', ['-ni', '-q', '-g', '0.6', '-r', '44100', '-F', whole, SOUND_FONT, midiPath], { stdio: 'ignore' });

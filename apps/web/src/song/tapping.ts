@@ -113,6 +113,7 @@ export function takeOffLateness(always: boolean): void {
   useTapPass.setState({ noticed: null });
 }
 
+player.setClickLevel(useTapSettings.getState().clickLevel);
 let wasPlaying = false;
 player.subscribe(() => {
   const { playing } = player.state;
