@@ -1,11 +1,12 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [marking] [export] [preview]
+// usage: ./bluster bench [beats] [marking] [shortening] [export] [preview]
 import { benchBeats } from './beats.mjs';
 import { benchExport } from './export.mjs';
 import { marking } from './marking.mjs';
 import { benchPreview } from './preview.mjs';
+import { shortening } from './shortening.mjs';
 
-const BENCHES = { beats: benchBeats, marking, export: benchExport, preview: benchPreview };
+const BENCHES = { beats: benchBeats, marking, shortening, export: benchExport, preview: benchPreview };
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !(name in BENCHES));
 if (unknown.length > 0) {
@@ -21,7 +22,7 @@ for (const [name, bench] of Object.entries(BENCHES)) {
     const met = good ? 'met' : 'MISSED';
     const bound =
       limit !== undefined ? `   at most ${limit}${unit}: ${met}` : least !== undefined ? `   at least ${least}${unit}: ${met}` : '';
-    console.log(`${name.padEnd(8)} ${what.padEnd(58)} ${value.toFixed(2).padStart(8)}${unit}${bound}`);
+    console.log(`${name.padEnd(10)} ${what.padEnd(58)} ${value.toFixed(2).padStart(8)}${unit}${bound}`);
   }
 }
 process.exit(missed === 0 ? 0 : 1);

@@ -5,7 +5,7 @@ A temporal convolutional network (M. Davies and S. Boeck, "Temporal convolutiona
 tracking", EUSIPCO 2019): a frame's features pass a dense layer, then residual blocks of dilated convolutions, and come
 out as the chance of a beat and of a downbeat. Needs Debian's python3-torch and python3-numpy.
 
-usage: train.py FEATURES OUT.bin [STEPS [LEARNING-RATE]]
+usage: train.py FEATURES OUT.bin [STEPS [LEARNING-RATE [START]]]      START: weights to go on from, as they are committed
 """
 import glob
 import json
@@ -149,6 +149,33 @@ def save(model):
     torch.save(model.state_dict(), out + ".pt")
 
 
+def start_from(model, path):
+    """Takes up weights as save() writes them; mean and scale, which lie in the first layer there, come out of it again."""
+    width, channels, kernel, blocks = np.fromfile(path, dtype="<i4", count=4)
+    assert (width, channels, kernel, blocks) == (model.mean.numel(), CHANNELS, KERNEL, len(DILATIONS)), "another network's weights"
+    values = np.fromfile(path, dtype="<f4", offset=16)
+    at = 0
+
+    def take(layer):
+        nonlocal at
+        tall, wide, taps = layer.weight.shape
+        whole = values[at : at + taps * wide * CHANNELS].reshape(taps, wide, CHANNELS)
+        at += whole.size
+        layer.weight.copy_(torch.tensor(whole.transpose(2, 1, 0)[:tall].copy()))
+        layer.bias.copy_(torch.tensor(values[at : at + CHANNELS][:tall].copy()))
+        at += CHANNELS
+
+    with torch.no_grad():
+        take(model.front)
+        model.front.bias += (model.front.weight[:, :, 0] * model.mean[None, :]).sum(1)
+        model.front.weight /= model.scale[None, :, None]
+        for dilated, mixed in zip(model.dilated, model.mixed):
+            take(dilated)
+            take(mixed)
+        take(model.head)
+    assert at == values.size
+
+
 rescan()
 width = next(iter(known.values()))[0]["width"]
 model = BeatNetwork(width)
@@ -157,6 +184,8 @@ model.mean.copy_(torch.tensor(sample.mean(0), dtype=torch.float32))
 model.scale.copy_(torch.tensor(1 / (sample.std(0) + 0.02), dtype=torch.float32))
 if os.path.exists(out + ".start"):
     model.load_state_dict(torch.load(out + ".start"))
+if len(sys.argv) > 5:
+    start_from(model, sys.argv[5])
 optimiser = torch.optim.AdamW(model.parameters(), lr=3e-3, weight_decay=1e-4)
 RATE = float(sys.argv[4]) if len(sys.argv) > 4 else 4e-3
 schedule = torch.optim.lr_scheduler.OneCycleLR(optimiser, RATE, STEPS, pct_start=0.1)

@@ -87,7 +87,7 @@ function Counting(): React.JSX.Element {
             value={from}
             onChange={(e) => setFrom(e.target.value as 'song' | 'here')}
             aria-label="Where this metre counts"
-            className="w-[82px] rounded border border-edge bg-paper px-1 py-0.5 text-[12px]"
+            className="w-[98px] rounded border border-edge bg-paper px-1 py-0.5 text-[12px]"
           >
             <option value="song">throughout</option>
             <option value="here">from here on</option>
