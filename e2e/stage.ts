@@ -1,7 +1,7 @@
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
-import { carryOut, emptyMontage, type Command, type FootageItem, type FrameRate, type Montage } from '@bluster/core';
+import { UNDESCRIBED, carryOut, emptyMontage, type Command, type FootageItem, type FrameRate, type Montage } from '@bluster/core';
 import { numberedClip, scratchFolder, tickingSong } from '@bluster/server/testing/made-media';
 
 /** A file of the demo material. */
@@ -54,8 +54,7 @@ async function upload(request: APIRequestContext, project: string, role: 'song' 
 }
 
 function itemOf(asset: Asset): FootageItem {
-  const { width, height, rate = { num: 1, den: 1 }, frames = 1, hasSound = false, length = 0 } = asset.info;
-  const out = asset.kind === 'clip' ? length : 0;
+  const { width, height, rate = { num: 1, den: 1 }, frames = 1, hasSound = false } = asset.info;
   return {
     assetId: asset.id,
     kind: asset.kind === 'photo' ? 'photo' : 'clip',
@@ -65,8 +64,7 @@ function itemOf(asset: Asset): FootageItem {
     rate,
     frames,
     hasSound,
-    in: 0,
-    out,
+    ...UNDESCRIBED,
   };
 }
 

@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import {
   ANALYSIS_RATE,
   FILL_DEFAULTS,
+  UNDESCRIBED,
   OnsetMeter,
   carryOut,
   detectIn,
@@ -48,6 +49,8 @@ const STORY = [
   'last-light.webp',
 ];
 
+let selectsMade = 0;
+
 async function footageItem(file: string): Promise<FootageItem> {
   const photo = PHOTOS.find((p) => p.file === file);
   if (photo) {
@@ -55,14 +58,16 @@ async function footageItem(file: string): Promise<FootageItem> {
       .rotate()
       .toBuffer({ resolveWithObject: true })
       .then((r) => r.info);
-    return { assetId: file, kind: 'photo', name: file, width, height, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, in: 0, out: 0 };
+    return { assetId: file, kind: 'photo', name: file, width, height, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, ...UNDESCRIBED };
   }
   const { video, sound, length } = await probe(join(media, file), file);
   const clip = CLIPS.find((c) => `${c.name}.mp4` === file)!;
   const { width, height, rate, frames } = video!;
-  // The stretch worth using starts a little before the action.
-  const from = clip.length > 3 ? Math.max(0, Math.round((clip.actions[0]! - 0.5) * clip.fps) / clip.fps) : 0;
-  return { assetId: file, kind: 'clip', name: file, width, height, rate, frames, hasSound: sound !== null, in: from, out: length };
+  // The stretch worth using starts a little before the action, which is its hit.
+  const on = (seconds: number): number => Math.round(seconds * clip.fps) / clip.fps;
+  const from = clip.length > 3 ? Math.max(0, on(clip.actions[0]! - 0.5)) : 0;
+  const selects = [{ id: `c${++selectsMade}`, in: from, out: length, hit: on(clip.actions[0]!) }];
+  return { assetId: file, kind: 'clip', name: file, width, height, rate, frames, hasSound: sound !== null, ...UNDESCRIBED, selects };
 }
 
 const items: FootageItem[] = [];
@@ -72,7 +77,7 @@ await hearSound(join(media, SONG), (samples) => heard.push(samples));
 const { signal, onsets } = heard.finish();
 const detection = detectIn(signal, onsets);
 
-let montage: Montage = emptyMontage();
+let montage: Montage = { ...emptyMontage(), lastId: selectsMade };
 const act = (command: Command): void => void (montage = carryOut(montage, command));
 act({ do: 'setSong', assetId: SONG, name: SONG, length: detection.length });
 act({ do: 'takeDetection', detection });

@@ -4,6 +4,7 @@ import { basename, dirname, join, resolve } from 'node:path';
 import { open, access, constants } from 'node:fs/promises';
 import {
   SONG_RATE,
+  UNDESCRIBED,
   carryOut,
   emptyMontage,
   fill,
@@ -57,17 +58,16 @@ async function material(path: string, index: number, scratch: string): Promise<M
     return {
       path: upright,
       video: null,
-      item: { assetId, kind: 'photo', name, ...size, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, in: 0, out: 0 },
+      item: { assetId, kind: 'photo', name, ...size, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, ...UNDESCRIBED },
     };
   }
   const media = await probe(path, name);
   if (!media.video) throw new InputError(`"${name}" has no picture in it, so it cannot be footage. Leave it out, or give it with --song.`);
   const { width, height, rate, frames } = media.video;
-  const out = (frames * rate.den) / rate.num;
   return {
     path,
     video: media.video,
-    item: { assetId, kind: 'clip', name, width, height, rate, frames, hasSound: media.sound !== null, in: 0, out },
+    item: { assetId, kind: 'clip', name, width, height, rate, frames, hasSound: media.sound !== null, ...UNDESCRIBED },
   };
 }
 

@@ -4,6 +4,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createCanvas, ImageData } from '@napi-rs/canvas';
 import {
+  UNDESCRIBED,
   carryOut,
   drawListAt,
   emptyMontage,
@@ -41,8 +42,7 @@ async function clip(path: string, assetId: string): Promise<FootageItem> {
     rate,
     frames,
     hasSound: sound !== null,
-    in: 0,
-    out: (frames * rate.den) / rate.num,
+    ...UNDESCRIBED,
   };
 }
 

@@ -1,7 +1,7 @@
 import { ConflictException, Injectable, NotFoundException } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
-import { readMontage, type Montage } from '@bluster/core';
+import { readMontage, upgradeMontage, type Montage } from '@bluster/core';
 import { Repository } from 'typeorm';
 import { KeptVersionEntity } from './kept-version.entity.ts';
 import { MontageEntity } from './montage.entity.ts';
@@ -28,7 +28,7 @@ export class MontagesService {
   async load(projectId: string): Promise<SavedMontage> {
     const row = await this.montages.findOneBy({ projectId });
     if (!row) throw new NotFoundException('There is no such project.');
-    return { revision: row.revision, savedAt: row.savedAt, document: JSON.parse(row.document) as Montage };
+    return { revision: row.revision, savedAt: row.savedAt, document: upgradeMontage(JSON.parse(row.document)) as Montage };
   }
 
   /**
@@ -73,6 +73,6 @@ export class MontagesService {
   async loadKept(projectId: string, id: string): Promise<Montage> {
     const row = await this.kept.findOneBy({ projectId, id });
     if (!row) throw new NotFoundException('There is no such version.');
-    return JSON.parse(row.document) as Montage;
+    return upgradeMontage(JSON.parse(row.document)) as Montage;
   }
 }

@@ -7,6 +7,7 @@ export function replaceAssets(montage: Montage, ids: ReadonlyMap<string, string>
     ...montage,
     song: montage.song && { ...montage.song, assetId: to(montage.song.assetId) },
     footage: montage.footage.map((f) => ({ ...f, assetId: to(f.assetId) })),
+    sounds: montage.sounds.map((s) => ({ ...s, assetId: to(s.assetId) })),
     shots: montage.shots.map((s) => ({ ...s, assetId: to(s.assetId) })),
   };
 }

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import type { FootageItem } from '@bluster/core';
+import { UNDESCRIBED, type FootageItem } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { useEditor } from '../project/editor.ts';
 
@@ -24,8 +24,7 @@ function itemOf(asset: Asset): FootageItem {
     rate,
     frames,
     hasSound: info.hasSound ?? false,
-    in: 0,
-    out: photo ? 0 : (frames * rate.den) / rate.num,
+    ...UNDESCRIBED,
   };
 }
 

@@ -3,7 +3,7 @@ import type { Marking } from '../formats/marking.ts';
 import type { DetectedBeat, Detection } from '../music/detect.ts';
 import type { SongPiece } from '../music/arrangement.ts';
 import type { Tap } from '../music/taps.ts';
-import type { AccentFloor, FootageItem, Framing, MarkKind, Montage, PegRule, Shape } from './document.ts';
+import type { AccentFloor, EffectSound, FootageItem, Framing, MarkKind, Montage, PegRule, Shape } from './document.ts';
 import type { FillOptions } from './fill.ts';
 import { footageCommands } from './footage-commands.ts';
 import { markCommands } from './mark-commands.ts';
@@ -58,7 +58,30 @@ export interface Commands {
   addFootage: { items: readonly FootageItem[] };
   removeFootage: { assetIds: readonly string[] };
   orderFootage: { assetIds: readonly string[] };
-  setInOut: { assetId: string; in: number; out: number };
+  /** in and out of a select, clip seconds; without one, a new select */
+  setSelect: { assetId: string; selectId: string | null; in: number; out: number };
+  addSelects: {
+    assetId: string;
+    stretches: readonly { readonly in: number; readonly out: number; readonly hit?: number | null }[];
+    how: 'add' | 'replace';
+  };
+  removeSelect: { assetId: string; selectId: string };
+  /** the frame of a select where its action happens, clip seconds; null for none */
+  setHit: { assetId: string; selectId: string; hit: number | null };
+  takeHits: { hits: readonly { readonly assetId: string; readonly selectId: string; readonly hit: number }[] };
+  describeFootage: {
+    assetIds: readonly string[];
+    rating?: number;
+    note?: string;
+    addTags?: readonly string[];
+    removeTags?: readonly string[];
+  };
+  /** what stays in the picture when it is cropped, parts of its width and height */
+  setFocus: { assetId: string; x: number; y: number };
+
+  addSounds: { sounds: readonly EffectSound[] };
+  removeSounds: { assetIds: readonly string[] };
+  setSoundHit: { assetId: string; hit: number };
 
   hangByRule: { rule: PegRule };
   hangPeg: { markId: string } | { time: number };
@@ -66,7 +89,8 @@ export interface Commands {
   movePeg: { id: string; to: { markId: string } | { time: number } };
 
   fill: { options: FillOptions };
-  hangShot: { startPeg: string; assetId: string };
+  /** without a select, the clip's first one */
+  hangShot: { startPeg: string; assetId: string; selectId?: string };
   takeShot: { id: string };
   slipShot: { id: string; by: number };
   setRate: { id: string; rate: number };
@@ -132,7 +156,16 @@ export const COMMAND_TITLES: { readonly [N in CommandName]: string } = {
   addFootage: 'Add footage',
   removeFootage: 'Remove footage',
   orderFootage: 'Change the story order',
-  setInOut: 'Set in and out',
+  setSelect: 'Set in and out',
+  addSelects: 'Add selects',
+  removeSelect: 'Take a select away',
+  setHit: 'Set a hit',
+  takeHits: 'Take the proposed hits',
+  describeFootage: 'Describe footage',
+  setFocus: 'Set the focus point',
+  addSounds: 'Add sounds',
+  removeSounds: 'Remove sounds',
+  setSoundHit: "Set a sound's hit",
   hangByRule: 'Hang pegs by rule',
   hangPeg: 'Hang a peg',
   takePeg: 'Take a peg away',

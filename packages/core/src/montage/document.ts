@@ -56,6 +56,15 @@ const song = z.object({
   accentFloor: accentFloor.optional(),
 });
 
+/** A stretch of a clip worth using, clip seconds on its frames' borders. */
+const select = z.object({
+  id,
+  in: seconds,
+  out: seconds,
+  /** start of the frame where its action happens, or null where none was chosen */
+  hit: seconds.nullable(),
+});
+
 const footage = z.object({
   assetId: id,
   kind: z.enum(['clip', 'photo']),
@@ -66,9 +75,22 @@ const footage = z.object({
   rate,
   frames: z.int().min(1).max(20_000_000),
   hasSound: z.boolean(),
-  /** the stretch worth using, clip seconds */
-  in: seconds,
-  out: seconds,
+  /** of a clip, in the order of time; where there are none, all of it is worth using */
+  selects: z.array(select).max(2000),
+  rating: z.int().min(0).max(5),
+  note: z.string().max(2000),
+  tags: z.array(z.string().min(1).max(40)).max(40),
+  /** what stays in the picture when its edges are cropped: parts of its width and height */
+  focus: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }),
+});
+
+/** A sound effect on its own shelf. */
+const effectSound = z.object({
+  assetId: id,
+  name: z.string().max(400),
+  length: seconds,
+  /** the moment that is to be heard on a mark, seconds */
+  hit: seconds,
 });
 
 const peg = z.object({
@@ -106,7 +128,7 @@ const pegRule = z.object({ unit: z.enum(['beat', 'bar']), every: z.int().min(1).
 /** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
 export const montageSchema = z.object({
   format: z.literal('bluster-montage'),
-  version: z.literal(1),
+  version: z.literal(2),
   /** ids given out so far */
   lastId: z.int().min(0),
   shape: z.object({ width: z.int().min(16).max(8192), height: z.int().min(16).max(8192), rate }),
@@ -114,6 +136,7 @@ export const montageSchema = z.object({
   marks: z.array(mark).max(50_000),
   /** in story order */
   footage: z.array(footage).max(5000),
+  sounds: z.array(effectSound).max(2000),
   pegs: z.array(peg).max(20_000),
   pegRule: pegRule.nullable(),
   shots: z.array(shot).max(20_000),
@@ -132,6 +155,8 @@ export type MarkKind = Mark['kind'];
 export type Song = NonNullable<Montage['song']>;
 export type AccentFloor = NonNullable<Song['accentFloor']>;
 export type FootageItem = Montage['footage'][number];
+export type Select = FootageItem['selects'][number];
+export type EffectSound = Montage['sounds'][number];
 export type Peg = Montage['pegs'][number];
 export type PegRule = NonNullable<Montage['pegRule']>;
 export type Shot = Montage['shots'][number];
@@ -142,12 +167,13 @@ export type Shape = Montage['shape'];
 export function emptyMontage(): Montage {
   return {
     format: 'bluster-montage',
-    version: 1,
+    version: 2,
     lastId: 0,
     shape: { width: 1280, height: 720, rate: { num: 30, den: 1 } },
     song: null,
     marks: [],
     footage: [],
+    sounds: [],
     pegs: [],
     pegRule: null,
     shots: [],
@@ -163,7 +189,7 @@ export class MontageFormatError extends Error {}
  * @throws MontageFormatError with the first thing that is wrong.
  */
 export function readMontage(value: unknown): Montage {
-  const result = montageSchema.safeParse(value);
+  const result = montageSchema.safeParse(upgradeMontage(value));
   if (result.success) {
     const problem = brokenReference(result.data);
     if (problem) throw new MontageFormatError(`This is not a whole Bluster montage: ${problem}.`);
@@ -175,9 +201,35 @@ export function readMontage(value: unknown): Montage {
   );
 }
 
+interface FirstVersionItem {
+  readonly assetId: string;
+  readonly kind: string;
+  readonly rate: { readonly num: number; readonly den: number };
+  readonly frames: number;
+  readonly in: number;
+  readonly out: number;
+}
+
+/** A montage of the first version, where each clip had one in and out, in today's form; anything else as it is. */
+export function upgradeMontage(value: unknown): unknown {
+  const old = value as { version?: unknown; footage?: unknown } | null;
+  if (typeof old !== 'object' || old?.version !== 1 || !Array.isArray(old.footage)) return value;
+  const footage = (old.footage as FirstVersionItem[]).map(({ in: from, out, ...item }) => {
+    const length = (item.frames * item.rate.den) / item.rate.num;
+    const whole = item.kind === 'photo' || (from < 1e-6 && out > length - 1e-6);
+    const selects = whole ? [] : [{ id: `c-${item.assetId}`.slice(0, 64), in: from, out, hit: null }];
+    return { ...item, ...UNDESCRIBED, selects };
+  });
+  return { ...old, version: 2, footage, sounds: [] };
+}
+
+/** What footage is before anyone has said anything about it. */
+export const UNDESCRIBED = { selects: [], rating: 0, note: '', tags: [], focus: { x: 0.5, y: 0.5 } } satisfies Partial<FootageItem>;
+
 function brokenReference(montage: Montage): string | null {
   const ids = new Set<string>();
-  for (const { id } of [...montage.marks, ...montage.pegs, ...montage.shots]) {
+  const selects = montage.footage.flatMap((item) => item.selects);
+  for (const { id } of [...montage.marks, ...montage.pegs, ...montage.shots, ...selects]) {
     if (ids.has(id)) return `the id ${id} stands for two things`;
     ids.add(id);
   }
@@ -197,6 +249,13 @@ function brokenReference(montage: Montage): string | null {
 export function clipLength(item: FootageItem): number {
   return item.kind === 'photo' ? Infinity : (item.frames * item.rate.den) / item.rate.num;
 }
+
+/** The stretches of a clip that are worth using: its selects, or all of it where there are none. */
+export function stretchesOf(item: FootageItem): readonly Select[] {
+  return item.selects.length > 0 ? item.selects : [{ id: WHOLE_CLIP, in: 0, out: item.kind === 'photo' ? 0 : clipLength(item), hit: null }];
+}
+/** Stands for a clip without selects. */
+export const WHOLE_CLIP = 'whole';
 
 /** What is thinned away at first: most songs have far more weak accents than anyone cuts on. */
 export const ACCENT_FLOOR: AccentFloor = { low: 0.6, mid: 0.6, high: 0.75, voice: 0.6 };

@@ -22,10 +22,21 @@ const clipsOf = (m: Montage): (string | null)[] => scoreOf(m).slots.map((s) => s
 
 describe('filling slots of 2 s', () => {
   test('in story order, from each in point', () => {
-    const clips = [sampleClip('a', 5, { in: 1 }), sampleClip('b', 5), sampleClip('c', 5)];
+    const clips = [sampleClip('a', 5, { selects: [{ id: 'x', in: 1, out: 5, hit: null }] }), sampleClip('b', 5), sampleClip('c', 5)];
     const m = filled(clips, { whenOut: 'stop' });
     expect(clipsOf(m).slice(0, 4)).toEqual(['a', 'b', 'c', null]);
     expect(scoreOf(m).slots[0]!.placed!.shot.sourceIn).toBe(1);
+  });
+
+  test('every select of a clip has its turn, in the order of time', () => {
+    const select = (id: string, from: number): FootageItem['selects'][number] => ({ id, in: from, out: from + 2.5, hit: null });
+    const clips = [sampleClip('a', 20, { selects: [select('x', 3), select('y', 11)] }), sampleClip('b', 5)];
+    const placed = scoreOf(filled(clips, { whenOut: 'stop' })).slots.flatMap((s) => s.placed ?? []);
+    expect(placed.map((p) => [p.item.assetId, p.shot.sourceIn])).toEqual([
+      ['a', 3],
+      ['a', 11],
+      ['b', 0],
+    ]);
   });
 
   test('a short clip is slowed to fit, down to the least speed', () => {

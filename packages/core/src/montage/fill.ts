@@ -1,5 +1,5 @@
 import { CommandError } from './command-error.ts';
-import { clipLength, type FootageItem, type Montage, type Shot } from './document.ts';
+import { clipLength, stretchesOf, type FootageItem, type Montage, type Select, type Shot } from './document.ts';
 import { scoreOf, type Slot } from './score.ts';
 
 /** How slots are filled. */
@@ -39,8 +39,10 @@ export function shuffled<T>(list: readonly T[], seed: number): T[] {
   return copy;
 }
 
+/** A select that may be hung. */
 interface Candidate {
   readonly item: FootageItem;
+  readonly select: Select;
   /** where its unused part starts, clip seconds */
   next: number;
   /** pictures are unused once; a photo has no parts */
@@ -48,9 +50,9 @@ interface Candidate {
 }
 
 /** Footage still unused in a candidate, seconds. */
-const unused = (c: Candidate): number => (c.item.kind === 'photo' ? (c.fresh ? Infinity : 0) : c.item.out - c.next);
+const unused = (c: Candidate): number => (c.item.kind === 'photo' ? (c.fresh ? Infinity : 0) : c.select.out - c.next);
 
-/** Chooses clips for one slot after another. */
+/** Chooses selects for one slot after another. */
 class Picker {
   private turn = 0;
   private round = 0;
@@ -93,7 +95,7 @@ class Picker {
   /** Every part was used: all clips start again from their in. */
   private startAfresh(length: number): Candidate | null {
     for (const c of this.candidates) {
-      c.next = c.item.in;
+      c.next = c.select.in;
       c.fresh = true;
     }
     const enough = (part: number) => (c: Candidate) => unused(c) >= length * part - 1e-9;
@@ -124,11 +126,11 @@ class Picker {
 }
 
 /** How one clip covers one slot from a point on: as it is, slowed to fit, or as slow as allowed and still too short. */
-function coverage(item: FootageItem, from: number, slot: Slot, leastSpeed: number): Pick<Shot, 'retime'> {
+export function coverage(item: FootageItem, select: Select, from: number, slot: Slot, leastSpeed: number): Pick<Shot, 'retime'> {
   if (item.kind === 'photo') return { retime: { kind: 'rate', rate: 1 } };
-  const available = item.out - from;
+  const available = select.out - from;
   if (available >= slot.length - 1e-6) return { retime: { kind: 'rate', rate: 1 } };
-  if (available >= slot.length * leastSpeed - 1e-6) return { retime: { kind: 'fit', sourceOut: item.out } };
+  if (available >= slot.length * leastSpeed - 1e-6) return { retime: { kind: 'fit', sourceOut: select.out } };
   // Beyond the out lie the clip's handles; they cover what they can.
   const whole = clipLength(item) - from;
   if (whole >= slot.length * leastSpeed - 1e-6)
@@ -149,16 +151,19 @@ export function fill(montage: Montage, options: FillOptions): Montage {
   if (open.length === 0) throw new CommandError('Every slot is filled already.');
 
   const order = options.order === 'shuffle' ? shuffled(montage.footage, options.seed) : montage.footage;
-  const candidates = order.map((item): Candidate => ({ item, next: item.in, fresh: true }));
-  const byAsset = new Map(candidates.map((c) => [c.item.assetId, c]));
+  const candidates = order.flatMap((item) =>
+    stretchesOf(item).map((select): Candidate => ({ item, select, next: select.in, fresh: true })),
+  );
   const use = (c: Candidate, from: number, length: number): void => {
     c.fresh = false;
     c.next = Math.max(c.next, from + length);
   };
   if (options.scope === 'empty')
     for (const { placed, length } of score.slots) {
-      const c = placed && byAsset.get(placed.item.assetId);
-      if (c) use(c, placed.shot.sourceIn, length * placed.speed);
+      const from = placed?.shot.sourceIn ?? 0;
+      const own = candidates.filter((c) => c.item.assetId === placed?.item.assetId);
+      const c = own.find(({ select }) => from >= select.in - 1e-6 && from < select.out) ?? own[0];
+      if (placed && c) use(c, placed.shot.sourceIn, length * placed.speed);
     }
 
   const picker = new Picker(candidates, options);
@@ -167,11 +172,11 @@ export function fill(montage: Montage, options: FillOptions): Montage {
   for (const slot of open) {
     const chosen = picker.pick(slot.length);
     if (!chosen) break;
-    const { item } = chosen;
+    const { item, select } = chosen;
     let from = item.kind === 'photo' ? 0 : chosen.next;
-    if (item.kind === 'clip' && item.out - from < 1e-3) from = chosen.next = item.in;
-    const { retime } = coverage(item, from, slot, options.leastSpeed);
-    use(chosen, from, Math.min(item.out - from, slot.length * (retime.kind === 'rate' ? retime.rate : 1)));
+    if (item.kind === 'clip' && select.out - from < 1e-3) from = chosen.next = select.in;
+    const { retime } = coverage(item, select, from, slot, options.leastSpeed);
+    use(chosen, from, Math.min(select.out - from, slot.length * (retime.kind === 'rate' ? retime.rate : 1)));
     hung.push({
       id: `s${++lastId}`,
       assetId: item.assetId,

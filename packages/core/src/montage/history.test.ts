@@ -156,7 +156,7 @@ describe('after any run of commands', () => {
 describe('reading a document', () => {
   test.each([
     ['no object', null, /not a Bluster montage/],
-    ['another version', { ...sampleMontage(), version: 2 }, /version/],
+    ['another version', { ...sampleMontage(), version: 3 }, /version/],
     [
       'a shot of a clip that is not there',
       {

@@ -1,5 +1,5 @@
 import { carryOut } from './command.ts';
-import { emptyMontage, type FootageItem, type Montage } from './document.ts';
+import { UNDESCRIBED, emptyMontage, type FootageItem, type Montage } from './document.ts';
 
 /** A clip for tests. */
 export function sampleClip(assetId: string, seconds: number, more: Partial<FootageItem> = {}): FootageItem {
@@ -14,8 +14,7 @@ export function sampleClip(assetId: string, seconds: number, more: Partial<Foota
     rate,
     frames,
     hasSound: false,
-    in: 0,
-    out: (frames * rate.den) / rate.num,
+    ...UNDESCRIBED,
     ...more,
   };
 }
@@ -30,8 +29,7 @@ export function samplePhoto(assetId: string): FootageItem {
     rate: { num: 1, den: 1 },
     frames: 1,
     hasSound: false,
-    in: 0,
-    out: 0,
+    ...UNDESCRIBED,
   };
 }
 

@@ -1,6 +1,6 @@
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
-import { clipLength, type Montage, type Shot } from './document.ts';
+import { clipLength, stretchesOf, type Montage, type Shot } from './document.ts';
 import { FILL_DEFAULTS, fill } from './fill.ts';
 import { placeShot, scoreOf, type Slot } from './score.ts';
 
@@ -20,30 +20,32 @@ export const shotCommands: Handlers<
 > = {
   fill: (montage, { options }) => fill(montage, options),
 
-  hangShot: (montage, { startPeg, assetId }) => {
+  hangShot: (montage, { startPeg, assetId, selectId }) => {
     const slot = scoreOf(montage).slots.find((s) => s.start.id === startPeg);
     if (!slot) throw new CommandError('That slot is no longer there.');
     const item = montage.footage.find((f) => f.assetId === assetId);
     if (!item) throw new CommandError('That clip is no longer in the footage.');
     const old = slot.placed?.shot;
+    const stretches = stretchesOf(item);
+    const select = stretches.find((s) => s.id === selectId) ?? stretches[0]!;
     const fresh: Shot = {
       id: `s${montage.lastId + 1}`,
       assetId,
       startPeg: slot.start.id,
       endPeg: slot.end.id,
-      sourceIn: item.kind === 'photo' ? 0 : item.in,
+      sourceIn: item.kind === 'photo' ? 0 : select.in,
       retime: { kind: 'rate', rate: 1 },
       whenShort: 'gap',
       framing: old?.framing ?? 'fill',
       sound: 0,
     };
     const length = slot.length;
-    const available = item.kind === 'photo' ? Infinity : item.out - item.in;
+    const available = item.kind === 'photo' ? Infinity : select.out - select.in;
     const shot: Shot =
       available >= length - 1e-6
         ? fresh
         : available >= length * FILL_DEFAULTS.leastSpeed
-          ? { ...fresh, retime: { kind: 'fit', sourceOut: item.out } }
+          ? { ...fresh, retime: { kind: 'fit', sourceOut: select.out } }
           : { ...fresh, retime: { kind: 'rate', rate: FILL_DEFAULTS.leastSpeed } };
     return { ...montage, lastId: montage.lastId + 1, shots: [...montage.shots.filter((s) => s.startPeg !== startPeg), shot] };
   },
@@ -73,11 +75,13 @@ export const shotCommands: Handlers<
     return change(montage, [id], (s) => ({ ...s, retime: { kind: 'rate', rate } }));
   },
 
-  // Everything from the shot's in to the clip's end is stretched or squeezed into the slot.
+  // Everything from the shot's in to the end of its select is stretched or squeezed into the slot.
   fitShot: (montage, { id }) => {
     const { placed } = slotOfShot(montage, id);
     if (placed.item.kind === 'photo') throw new CommandError('A photo fits every slot.');
-    const sourceOut = placed.item.out > placed.shot.sourceIn ? placed.item.out : clipLength(placed.item);
+    const { sourceIn } = placed.shot;
+    const select = stretchesOf(placed.item).find((s) => sourceIn >= s.in - 1e-6 && sourceIn < s.out);
+    const sourceOut = select?.out ?? clipLength(placed.item);
     return change(montage, [id], (s) => ({ ...s, retime: { kind: 'fit', sourceOut } }));
   },
 

@@ -35,10 +35,6 @@ export function drawListAt(montage: Montage, frame: number): DrawList {
   const shown = sourceFrame(slot.placed, frame - slot.start.frame, montage);
   if (shown === null) return empty;
   const size = { width: item.width, height: item.height };
-  return {
-    ...empty,
-    items: [
-      { assetId: item.assetId, kind: item.kind, frame: shown, size, ...frameIt(item.width, item.height, montage.shape, shot.framing) },
-    ],
-  };
+  const framed = frameIt(item.width, item.height, montage.shape, shot.framing, item.focus);
+  return { ...empty, items: [{ assetId: item.assetId, kind: item.kind, frame: shown, size, ...framed }] };
 }

@@ -11,6 +11,13 @@ test('fill crops an upright clip top and bottom', () => {
   });
 });
 
+test('the focus stays in the picture, as near the middle as the edges allow', () => {
+  const { source } = frame(720, 1280, screen, 'fill', { x: 0.5, y: 0.25 });
+  expect(source).toEqual({ x: 0, y: 116, width: 720, height: 406 });
+  expect(frame(720, 1280, screen, 'fill', { x: 0.5, y: 0 }).source.y).toBe(0);
+  expect(frame(720, 1280, screen, 'fill', { x: 0.5, y: 1 }).source.y).toBe(874);
+});
+
 test('fit shows all of it, in the middle', () => {
   expect(frame(720, 1280, screen, 'fit')).toEqual({
     source: { x: 0, y: 0, width: 720, height: 1280 },

@@ -14,20 +14,24 @@ export interface Framed {
   readonly target: Rect;
 }
 
+const CENTRE = { x: 0.5, y: 0.5 };
 const even = (value: number): number => Math.max(2, 2 * Math.round(value / 2));
 
+/** Where a crop of so many pixels starts, so that the focus is as near its middle as the picture's edges allow. */
+const cropStart = (whole: number, part: number, focus: number): number =>
+  2 * Math.floor(Math.max(0, Math.min(whole - part, focus * whole - part / 2)) / 2);
+
 /**
- * Fill covers the whole screen and crops what hangs over, evenly on both sides; fit shows all of the picture, with
+ * Fill covers the whole screen and crops what hangs over, around the focus (parts of width and height); fit shows all of the picture, with
  * ground beside it. Pixels are even numbers, as 4:2:0 video wants them.
  */
-export function frame(width: number, height: number, screen: { width: number; height: number }, framing: Framing): Framed {
+export function frame(width: number, height: number, screen: { width: number; height: number }, framing: Framing, focus = CENTRE): Framed {
   const wider = width * screen.height > height * screen.width;
   const whole: Rect = { x: 0, y: 0, width, height };
   if (framing === 'fill') {
     const w = wider ? Math.min(width, even((height * screen.width) / screen.height)) : width;
     const h = wider ? height : Math.min(height, even((width * screen.height) / screen.width));
-    const x = 2 * Math.floor((width - w) / 4);
-    const y = 2 * Math.floor((height - h) / 4);
+    const [x, y] = [cropStart(width, w, focus.x), cropStart(height, h, focus.y)];
     return { source: { x, y, width: w, height: h }, target: { x: 0, y: 0, width: screen.width, height: screen.height } };
   }
   const w = wider ? screen.width : Math.min(screen.width, even((screen.height * width) / height));
