@@ -4,11 +4,13 @@ import { MulterModule } from '@nestjs/platform-express';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
 import { AssetEntity } from './assets/asset.entity.ts';
-import { AssetFiles } from './assets/asset-files.ts';
+import { AssetFiles, LARGEST_UPLOAD } from './assets/asset-files.ts';
 import { AssetsController } from './assets/assets.controller.ts';
 import { AssetsService } from './assets/assets.service.ts';
+import { ResumableUploads } from './assets/resumable-uploads.ts';
 import { Config } from './config.ts';
 import { First1700000000001 } from './database/first.migration.ts';
+import { Hash1700000000002 } from './database/hash.migration.ts';
 import { ExportsController } from './export/exports.controller.ts';
 import { ExportsService } from './export/exports.service.ts';
 import { JobEntity } from './jobs/job.entity.ts';
@@ -26,7 +28,6 @@ import { ProblemFilter } from './security/problem.filter.ts';
 import multer from 'multer';
 
 const ENTITIES = [ProjectEntity, MontageEntity, KeptVersionEntity, AssetEntity, JobEntity];
-const LARGEST_UPLOAD = 20 * 2 ** 30;
 
 @Global()
 @Module({})
@@ -39,7 +40,7 @@ export class AppModule {
           type: 'better-sqlite3',
           database: config.databaseFile,
           entities: ENTITIES,
-          migrations: [First1700000000001],
+          migrations: [First1700000000001, Hash1700000000002],
           migrationsRun: true,
           enableWAL: true,
           prepareDatabase: (db: { pragma: (text: string) => unknown }) => void db.pragma('foreign_keys = ON'),
@@ -73,6 +74,7 @@ export class AppModule {
         JobsService,
         MontagesService,
         ProjectsService,
+        ResumableUploads,
       ],
     };
   }

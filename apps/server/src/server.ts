@@ -5,6 +5,7 @@ import type { NextFunction, Request, Response } from 'express';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { AppModule } from './app.module.ts';
+import { ResumableUploads, UPLOADS_PATH } from './assets/resumable-uploads.ts';
 import type { Config } from './config.ts';
 import { trustedOrigin } from './security/trusted-origin.ts';
 
@@ -15,6 +16,8 @@ const LARGEST_DOCUMENT = '32mb';
 export async function createServer(config: Config): Promise<NestExpressApplication> {
   const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), { logger: ['error', 'warn'], bodyParser: false });
   app.use(trustedOrigin);
+  const uploads = app.get(ResumableUploads);
+  app.use(UPLOADS_PATH, (request: Request, response: Response, next: NextFunction) => uploads.handle(request, response, next));
   app.useBodyParser('json', { limit: LARGEST_DOCUMENT });
   const web = config.webFolder;
   if (web && existsSync(web)) {

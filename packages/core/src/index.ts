@@ -30,6 +30,7 @@ export * from './footage/film-look.ts';
 export * from './footage/transients.ts';
 export * from './footage/picture-changes.ts';
 export * from './footage/hits.ts';
+export * from './footage/clip-summary.ts';
 export * from './picture/framing.ts';
 export * from './picture/draw-list.ts';
 export * from './sound/mix-plan.ts';

@@ -2,12 +2,16 @@ import { join } from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { Config } from '../config.ts';
 
+/** Bytes. */
+export const LARGEST_UPLOAD = 20 * 2 ** 30;
+
 /** The parts an asset may have. Names are fixed, so nothing that a person typed becomes part of a path. */
 export const ASSET_PARTS = {
   original: 'original',
   sound: 'sound.wav',
   proxy: 'proxy.mp4',
   strip: 'strip.jpg',
+  look: 'look.json',
   photo: 'photo.jpg',
   thumb: 'thumb.jpg',
 } as const;

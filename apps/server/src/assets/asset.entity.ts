@@ -1,8 +1,8 @@
-import type { FrameRate } from '@bluster/core';
+import type { FrameRate, ProposedHit } from '@bluster/core';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import type { Filmstrip } from '../media/clip.ts';
+import type { Filmstrip } from '../media/filmstrip.ts';
 
-export type AssetKind = 'song' | 'clip' | 'photo';
+export type AssetKind = 'song' | 'clip' | 'photo' | 'sound';
 export type AssetState = 'working' | 'ready' | 'failed';
 
 /** What is known of an asset; fields come as they are found. */
@@ -15,9 +15,21 @@ export interface AssetInfo {
   readonly frames?: number;
   readonly hasSound?: boolean;
   readonly codec?: string;
+  /** of a sound effect: where it strikes, seconds */
+  readonly hit?: number;
   readonly strip?: Filmstrip;
-  /** loudness, 50 values a second, 0 to 1 */
-  readonly soundCurve?: readonly number[];
+  /** whether its frames were counted and looked at; the proxy may still be on its way */
+  readonly looked?: boolean;
+  /** 0 to 1 */
+  readonly movement?: number;
+  readonly brightness?: number;
+  readonly sharpness?: number;
+  /** #rrggbb */
+  readonly colours?: readonly string[];
+  /** the best few, best first; all of them lie in its look */
+  readonly hits?: readonly ProposedHit[];
+  /** how many picture changes it has */
+  readonly changes?: number;
 }
 
 /** A file of a project: its song, a clip or a photo. The file itself lies in a folder named after its id. */
@@ -31,5 +43,7 @@ export class AssetEntity {
   @Column('text') state: AssetState;
   @Column('text', { nullable: true }) problem: string | null;
   @Column('simple-json') info: AssetInfo;
+  /** SHA-256 of the file; null for files brought in before it was kept */
+  @Column('text', { nullable: true }) hash: string | null;
   @Column('integer') createdAt: number;
 }

@@ -1,19 +1,22 @@
 import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { randomUUID } from 'node:crypto';
-import { copyFile, link, mkdir, open, readdir, rename, rm } from 'node:fs/promises';
+import { createHash, randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { copyFile, link, mkdir, open, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import sharp from 'sharp';
-import { Repository } from 'typeorm';
+import { Not, Repository } from 'typeorm';
 import { Config } from '../config.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
-import { prepareClip } from '../media/clip.ts';
+import { lookAtFilm } from '../media/film-look.ts';
+import { makeProxy } from '../media/proxy.ts';
 import { looksLikePhoto, photoThumbnail, preparePhoto } from '../media/photo.ts';
 import { UnusableMediaError, probe, type MediaProbe } from '../media/probe.ts';
-import { LONGEST_SONG_S, WavFile, soundToWav } from '../media/sound.ts';
+import { LONGEST_SONG_S, WavFile, hearAll, soundToWav } from '../media/sound.ts';
 import { soundCurve } from '../media/sound-curve.ts';
-import { SONG_RATE } from '@bluster/core';
+import { ANALYSIS_RATE, SONG_RATE, findTransients } from '@bluster/core';
 import { AssetEntity, type AssetInfo, type AssetKind } from './asset.entity.ts';
 import { AssetFiles, displayName } from './asset-files.ts';
 
@@ -22,7 +25,13 @@ export type AssetRole = 'song' | 'footage';
 
 const SHORTEST_SONG_S = 3;
 const LONGEST_CLIP_S = 6 * 3600;
+/** The longest sound effect, seconds. */
+const LONGEST_EFFECT_S = 600;
 const THUMB_HEIGHT = 180;
+/** The part of the work on a film that looking at it is. */
+const LOOK_PART = 0.35;
+/** Proposed hits that lists of files carry. */
+const HITS_LISTED = 12;
 
 /** Takes files in, and has them made ready. */
 @Injectable()
@@ -40,8 +49,9 @@ export class AssetsService implements OnModuleInit {
       (context) => this.prepare(context),
       (job, problem) => this.prepareFailed(job, problem),
     );
-    // Uploads that were cut off when the server stopped last are of no use.
-    for (const name of await readdir(this.config.incomingFolder)) await rm(join(this.config.incomingFolder, name), { force: true });
+    // Plain uploads that were cut off when the server stopped last are of no use; resumable ones lie in a folder of their own.
+    for (const entry of await readdir(this.config.incomingFolder, { withFileTypes: true }))
+      if (entry.isFile()) await rm(join(this.config.incomingFolder, entry.name), { force: true });
   }
 
   list(projectId: string): Promise<AssetEntity[]> {
@@ -55,12 +65,29 @@ export class AssetsService implements OnModuleInit {
   }
 
   /**
-   * Takes in a file that lies in the incoming folder; it is moved from there, or removed when it cannot be used.
+   * Takes in a file that lies in the incoming folder; it is moved from there, or removed when it cannot be used. A file
+   * that the project has already, by its hash, is kept once: what comes back is the asset that is there.
    * @throws UnusableMediaError with the reason and the way out
    */
   async takeIn(projectId: string, incoming: string, rawName: string, role: AssetRole): Promise<AssetEntity> {
+    // One after the other, so that the same file coming twice at once is seen to be the same.
+    const taken = this.taking.then(() => this.takeOne(projectId, incoming, rawName, role));
+    this.taking = taken.catch(() => undefined);
+    return taken;
+  }
+
+  private taking: Promise<unknown> = Promise.resolve();
+
+  private async takeOne(projectId: string, incoming: string, rawName: string, role: AssetRole): Promise<AssetEntity> {
     const name = displayName(rawName);
     try {
+      const hash = await hashOf(incoming);
+      const there = await this.assets.findBy({ projectId, hash, state: Not('failed') });
+      const same = there.find((a) => (a.kind === 'song') === (role === 'song'));
+      if (same) {
+        await rm(incoming, { force: true });
+        return same;
+      }
       const { kind, info } = role === 'song' ? await this.lookAtSong(incoming, name) : await this.lookAtFootage(incoming, name);
       const id = randomUUID();
       await mkdir(this.files.folder(id), { recursive: true });
@@ -76,6 +103,7 @@ export class AssetsService implements OnModuleInit {
         state: 'working' as const,
         problem: null,
         info,
+        hash,
         createdAt: Date.now(),
       });
       await this.jobs.add(projectId, 'prepare', { assetId: id });
@@ -138,8 +166,13 @@ export class AssetsService implements OnModuleInit {
       return { kind: 'photo', info: { width, height } };
     }
     const media = await probe(path, name);
-    if (!media.video)
-      throw new UnusableMediaError(`"${name}" has sound but no picture. Bring it in as the song in Song, or choose a video.`);
+    if (!media.video) {
+      if (media.length > LONGEST_EFFECT_S)
+        throw new UnusableMediaError(
+          `"${name}" is ${Math.round(media.length / 60)} minutes of sound without a picture. Bring it in as the song in Song, or cut out the effect you want.`,
+        );
+      return { kind: 'sound', info: { length: media.length, codec: media.sound!.codec, hasSound: true } };
+    }
     if (media.length > LONGEST_CLIP_S) throw new UnusableMediaError(`"${name}" is longer than six hours. Cut out the part you want.`);
     const { width, height, rate, frames, codec } = media.video;
     return { kind: 'clip', info: { length: media.length, width, height, rate, frames, codec, hasSound: media.sound !== null } };
@@ -153,12 +186,16 @@ export class AssetsService implements OnModuleInit {
       const size = await preparePhoto(path('original'), path('photo'), asset.name);
       await photoThumbnail(path('photo'), path('thumb'), THUMB_HEIGHT);
       info = { ...asset.info, ...size };
-    } else if (asset.kind === 'song') {
+    } else if (asset.kind !== 'clip') {
       const length = asset.info.length || 1;
       await soundToWav(path('original'), path('sound'), { signal, limit: LONGEST_SONG_S, onSeconds: (s) => progress(s / length) });
       const wav = await WavFile.open(path('sound'));
       await wav.close();
-      info = { ...asset.info, length: wav.length / SONG_RATE };
+      info = {
+        ...asset.info,
+        length: wav.length / SONG_RATE,
+        ...(asset.kind === 'sound' ? { hit: await strongestAttack(path('sound')) } : {}),
+      };
     } else {
       info = { ...asset.info, ...(await this.prepareFilm(asset, await probe(path('original'), asset.name, signal), signal, progress)) };
     }
@@ -166,6 +203,7 @@ export class AssetsService implements OnModuleInit {
     return null;
   }
 
+  /** Looks at a film first, so that it can be worked with; then its sound and its proxy follow. */
   private async prepareFilm(
     asset: AssetEntity,
     media: MediaProbe,
@@ -174,12 +212,14 @@ export class AssetsService implements OnModuleInit {
   ): Promise<AssetInfo> {
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
     const length = media.length || 1;
-    const limit = Math.max(10 * 60_000, length * 20_000);
-    const { strip, frames } = await prepareClip(path('original'), path('proxy'), path('strip'), media, {
+    const timeLimit = Math.max(10 * 60_000, length * 20_000);
+    const { strip, summary } = await lookAtFilm(path('original'), path('strip'), media, {
       signal,
-      timeLimit: limit,
-      onSeconds: (s) => progress((0.9 * s) / length),
+      timeLimit,
+      onSeconds: (s) => progress((LOOK_PART * s) / length),
     });
+    const soundCurve = media.sound ? await this.prepareSound(asset, media, signal, timeLimit) : [];
+    await writeFile(path('look'), JSON.stringify({ ...summary, soundCurve }));
     const middle = Math.floor(strip.pictures / 2);
     await sharp(path('strip'))
       .extract({
@@ -190,16 +230,52 @@ export class AssetsService implements OnModuleInit {
       })
       .jpeg({ quality: 80 })
       .toFile(path('thumb'));
-    let curve: number[] | undefined;
-    if (media.sound) {
-      await soundToWav(path('original'), path('sound'), { signal, advance: media.video!.start - media.sound.start, timeLimit: limit });
-      curve = await soundCurve(path('sound'));
-    }
     const { rate } = media.video!;
-    return { frames, length: (frames * rate.den) / rate.num, strip, ...(curve ? { soundCurve: curve } : {}) };
+    const { movement, brightness, sharpness, colours } = summary;
+    const looked: AssetInfo = {
+      ...asset.info,
+      frames: summary.frames,
+      length: (summary.frames * rate.den) / rate.num,
+      strip,
+      looked: true,
+      ...{ movement, brightness, sharpness, colours },
+      hits: summary.hits.slice(0, HITS_LISTED),
+      changes: summary.changes.length,
+    };
+    await this.assets.update(asset.id, { info: looked });
+    const frames = await makeProxy(path('original'), path('proxy'), media, {
+      signal,
+      timeLimit,
+      onSeconds: (s) => progress(LOOK_PART + ((1 - LOOK_PART) * s) / length),
+    });
+    return { ...looked, frames: Math.min(frames, summary.frames) };
+  }
+
+  /** The sound of a film, running with its picture, and how loud it is over time. */
+  private async prepareSound(asset: AssetEntity, media: MediaProbe, signal: AbortSignal, timeLimit: number): Promise<number[]> {
+    const wav = this.files.path(asset.id, 'sound');
+    await soundToWav(this.files.path(asset.id, 'original'), wav, {
+      signal,
+      advance: media.video!.start - media.sound!.start,
+      timeLimit,
+    });
+    return soundCurve(wav);
   }
 
   private async prepareFailed(job: JobEntity, problem: string): Promise<void> {
     await this.assets.update(String(job.payload['assetId']), { state: 'failed', problem });
   }
+}
+
+/** SHA-256 of a file. */
+async function hashOf(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(path, { highWaterMark: 1 << 20 }), hash);
+  return hash.digest('hex');
+}
+
+/** Where a sound effect strikes, seconds; its start where nothing in it does. */
+async function strongestAttack(wav: string): Promise<number> {
+  const transients = findTransients({ samples: await hearAll(wav), rate: ANALYSIS_RATE });
+  return transients.reduce((best, t) => (t.strength > best.strength ? t : best), { time: 0, strength: 0 }).time;
 }

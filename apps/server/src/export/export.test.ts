@@ -211,8 +211,8 @@ describe('exports over HTTP', () => {
         rate: a.info.rate!,
         frames: a.info.frames!,
         hasSound: false,
-        in: i * 3.5,
-        out: a.info.length!,
+        ...UNDESCRIBED,
+        selects: [{ id: `c${i}`, in: i * 3.5, out: a.info.length!, hit: null }],
       })),
     });
     montage = carryOut(montage, { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });

@@ -24,6 +24,12 @@ export function squarePixels(video: Video): string[] {
   return [`scale=${width}:${height}:flags=${flags}:${colours}`, 'format=yuv420p', 'setsar=1'];
 }
 
+/** A small picture with the same colours, scaled at once: for looking at, not for showing large. */
+export function smallPicture({ matrix, fullRange }: Video, size: { width: number; height: number }): string[] {
+  const colours = `in_color_matrix=${matrix}:out_color_matrix=bt709:in_range=${fullRange ? 'full' : 'tv'}:out_range=tv`;
+  return [`scale=${size.width}:${size.height}:flags=area:${colours}`, 'format=yuv420p', 'setsar=1'];
+}
+
 /** Says in the file how its colours are coded: those of squarePixels. */
 export const BT709_TAGS = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'] as const;
 

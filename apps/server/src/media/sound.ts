@@ -73,7 +73,11 @@ export async function soundToWav(from: string, to: string, options: RunOptions &
  * Decodes a file's sound to one channel at the analysis rate, handed over piece by piece while the rest is decoded. It is
  * brought to that rate here: most songs have twice as many samples, and halving takes less time than resampling.
  */
-export async function hearSound(from: string, onSamples: (samples: Float32Array) => void, options: RunOptions = {}): Promise<void> {
+export async function hearSound(
+  from: string,
+  onSamples: (samples: Float32Array) => void,
+  { seconds = LONGEST_SONG_S, ...options }: RunOptions & { seconds?: number } = {},
+): Promise<void> {
   let rest: Buffer = Buffer.alloc(0);
   const half = new HalfRate();
   await run(
@@ -92,7 +96,7 @@ export async function hearSound(from: string, onSamples: (samples: Float32Array)
       '-ar',
       String(2 * ANALYSIS_RATE),
       '-t',
-      String(LONGEST_SONG_S),
+      String(seconds),
       '-f',
       's16le',
       'pipe:1',
@@ -113,6 +117,19 @@ export async function hearSound(from: string, onSamples: (samples: Float32Array)
     },
   );
   onSamples(half.finish());
+}
+
+/** The same, all of it at once. */
+export async function hearAll(from: string, options: RunOptions & { seconds?: number } = {}): Promise<Float32Array> {
+  const chunks: Float32Array[] = [];
+  await hearSound(from, (samples) => chunks.push(samples), options);
+  const all = new Float32Array(chunks.reduce((sum, c) => sum + c.length, 0));
+  let at = 0;
+  for (const chunk of chunks) {
+    all.set(chunk, at);
+    at += chunk.length;
+  }
+  return all;
 }
 
 /** A WAV file as soundToWav writes it, read piece by piece. */

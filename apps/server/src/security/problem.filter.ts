@@ -27,34 +27,35 @@ export class ProblemFilter implements ExceptionFilter {
   catch(error: unknown, host: ArgumentsHost): void {
     const response = host.switchToHttp().getResponse<Response>();
     if (response.headersSent) return;
-    const [status, body] = this.describe(error);
+    const [status, body] = describeProblem(error);
     if (status >= 500) this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
     response.status(status).json(body);
   }
+}
 
-  private describe(error: unknown): [number, object] {
-    if (isDiskFull(error)) return [507, { message: DISK_FULL }];
-    if (error instanceof UnusableMediaError || error instanceof MontageFormatError) return [422, { message: error.message }];
-    if (error instanceof CancelledError) return [409, { message: 'This was cancelled.' }];
-    if (error instanceof MulterError)
-      return [
-        error.code === 'LIMIT_FILE_SIZE' ? 413 : 400,
-        {
-          message:
-            error.code === 'LIMIT_FILE_SIZE'
-              ? 'This file is larger than 20 GB. Cut it into parts.'
-              : 'The upload was not understood. Send one file in the field "file".',
-        },
-      ];
-    if (error instanceof HttpException) {
-      const said = error.getResponse();
-      const message = typeof said === 'string' ? said : (said as { message?: string | string[] }).message;
-      const rest = typeof said === 'object' ? said : {};
-      return [error.getStatus(), { ...rest, message: Array.isArray(message) ? `${message.join('; ')}.` : (message ?? error.message) }];
-    }
-    const { type } = error as { type?: string };
-    if (type === 'entity.parse.failed') return [400, { message: 'The request is not valid JSON.' }];
-    if (type === 'entity.too.large') return [413, { message: 'The request is too large.' }];
-    return [500, { message: 'Something went wrong on the server. Try again; the details are in its log.' }];
+/** The status and the body that say an error in one sentence. */
+export function describeProblem(error: unknown): [number, object] {
+  if (isDiskFull(error)) return [507, { message: DISK_FULL }];
+  if (error instanceof UnusableMediaError || error instanceof MontageFormatError) return [422, { message: error.message }];
+  if (error instanceof CancelledError) return [409, { message: 'This was cancelled.' }];
+  if (error instanceof MulterError)
+    return [
+      error.code === 'LIMIT_FILE_SIZE' ? 413 : 400,
+      {
+        message:
+          error.code === 'LIMIT_FILE_SIZE'
+            ? 'This file is larger than 20 GB. Cut it into parts.'
+            : 'The upload was not understood. Send one file in the field "file".',
+      },
+    ];
+  if (error instanceof HttpException) {
+    const said = error.getResponse();
+    const message = typeof said === 'string' ? said : (said as { message?: string | string[] }).message;
+    const rest = typeof said === 'object' ? said : {};
+    return [error.getStatus(), { ...rest, message: Array.isArray(message) ? `${message.join('; ')}.` : (message ?? error.message) }];
   }
+  const { type } = error as { type?: string };
+  if (type === 'entity.parse.failed') return [400, { message: 'The request is not valid JSON.' }];
+  if (type === 'entity.too.large') return [413, { message: 'The request is too large.' }];
+  return [500, { message: 'Something went wrong on the server. Try again; the details are in its log.' }];
 }

@@ -1,0 +1,112 @@
+import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
+import { FileStore } from '@tus/file-store';
+import { Server } from '@tus/server';
+import type { NextFunction, Request, Response } from 'express';
+import { mkdirSync } from 'node:fs';
+import { readdir, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Config } from '../config.ts';
+import { ProjectsService } from '../projects/projects.service.ts';
+import { describeProblem } from '../security/problem.filter.ts';
+import { LARGEST_UPLOAD } from './asset-files.ts';
+import { AssetsService, type AssetRole } from './assets.service.ts';
+
+/** Where uploads by the tus protocol are made. */
+export const UPLOADS_PATH = '/api/uploads';
+/** An upload that was cut off can be gone on with for this long. */
+const KEPT_MS = 7 * 24 * 3600_000;
+const UPLOAD_ID = /^[0-9a-f]{32}$/;
+const METHODS = ['POST', 'HEAD', 'PATCH', 'DELETE', 'OPTIONS'];
+
+/** What comes with an upload, in the protocol's Upload-Metadata. */
+interface Wish {
+  readonly project: string;
+  readonly role: AssetRole;
+  readonly name: string;
+}
+
+function wishOf(metadata: Record<string, string | null> | undefined): Wish | null {
+  const { project, role, filename } = metadata ?? {};
+  if (!project || !filename || (role !== 'song' && role !== 'footage')) return null;
+  return { project, role, name: filename };
+}
+
+/** Uploads that go on where they were after a cut connection, a reloaded page or a stopped server: tus 1.0 (tus.io). */
+@Injectable()
+export class ResumableUploads implements OnApplicationBootstrap {
+  private readonly log = new Logger('Uploads');
+  private readonly folder: string;
+  private readonly tus: Server;
+
+  constructor(
+    config: Config,
+    private readonly assets: AssetsService,
+    private readonly projects: ProjectsService,
+  ) {
+    this.folder = join(config.incomingFolder, 'resumable');
+    mkdirSync(this.folder, { recursive: true });
+    this.tus = new Server({
+      path: UPLOADS_PATH,
+      relativeLocation: true,
+      maxSize: LARGEST_UPLOAD,
+      datastore: new FileStore({ directory: this.folder, expirationPeriodInMilliseconds: KEPT_MS }),
+      onUploadCreate: async (_request, upload) => {
+        const wish = wishOf(upload.metadata);
+        if (!wish) throw refusal(400, 'An upload names its project, its role (song or footage) and its file name.');
+        await this.projects.find(wish.project).catch((error: unknown) => {
+          throw problemOf(error);
+        });
+        return {};
+      },
+      onUploadFinish: async (_request, upload) => {
+        const asset = await this.take(upload.id, wishOf(upload.metadata)!).catch((error: unknown) => {
+          throw problemOf(error);
+        });
+        return { status_code: 200, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(asset) };
+      },
+    });
+  }
+
+  /** What had come whole when the server stopped is taken in; what nobody went on with is removed. */
+  async onApplicationBootstrap(): Promise<void> {
+    await this.tus.cleanUpExpiredUploads().catch((error: unknown) => this.log.warn(error));
+    const store = this.tus.datastore as FileStore;
+    for (const id of (await readdir(this.folder)).filter((name) => UPLOAD_ID.test(name))) {
+      const upload = await store.getUpload(id).catch(() => null);
+      const wish = wishOf(upload?.metadata);
+      const { size } = await stat(join(this.folder, id));
+      if (!upload || !wish || upload.size !== size) continue;
+      await this.take(id, wish).catch((error: Error) => this.log.warn(`${wish.name}: ${error.message}`));
+    }
+  }
+
+  /** Handles one request under UPLOADS_PATH. */
+  handle(request: Request, response: Response, next: NextFunction): void {
+    const id = request.path.replace(/^\//, '');
+    if (!METHODS.includes(request.method) || (id !== '' && !UPLOAD_ID.test(id))) {
+      next();
+      return;
+    }
+    // The protocol's server looks at the whole address.
+    request.url = request.originalUrl;
+    this.tus.handle(request, response).catch(next);
+  }
+
+  private async take(id: string, { project, role, name }: Wish): Promise<unknown> {
+    try {
+      return await this.assets.takeIn(project, join(this.folder, id), name, role);
+    } finally {
+      await rm(join(this.folder, `${id}.json`), { force: true });
+    }
+  }
+}
+
+/** An error in the form that the protocol's server answers with. */
+function refusal(status: number, message: string): { status_code: number; body: string } {
+  return { status_code: status, body: JSON.stringify({ message }) };
+}
+
+function problemOf(error: unknown): { status_code: number; body: string } {
+  const [status, body] = describeProblem(error);
+  return { status_code: status, body: JSON.stringify(body) };
+}

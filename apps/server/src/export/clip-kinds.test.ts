@@ -1,0 +1,72 @@
+import { expect, jest, test } from '@jest/globals';
+import { join } from 'node:path';
+import { FILL_DEFAULTS, UNDESCRIBED, carryOut, emptyMontage, type Montage } from '@bluster/core';
+import { lookAtFilm } from '../media/film-look.ts';
+import { probe } from '../media/probe.ts';
+import { makeProxy } from '../media/proxy.ts';
+import { soundToWav } from '../media/sound.ts';
+import { ffmpeg, frameNumbers, numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { renderFilm } from './film.ts';
+
+jest.setTimeout(180_000);
+const media = scratchFolder();
+const FRAMES = 120;
+const plain = numberedClip(media, 'plain.mp4', { frames: FRAMES, fps: '30' });
+const upsideDown = (n: number): number => Math.floor(n / 50) + 50 * (n % 50);
+const same = (n: number): number => n;
+
+/** Kinds of clips that cameras and programs make; each is the plain one, coded otherwise. */
+const KINDS: readonly [string, string, readonly string[], ((n: number) => number)?][] = [
+  ['ten bits', 'ten.mp4', ['-c:v', 'libx264', '-pix_fmt', 'yuv420p10le', '-crf', '4']],
+  ['interlaced', 'laced.mp4', ['-c:v', 'libx264', '-flags', '+ildct+ilme', '-x264-params', 'tff=1', '-crf', '4']],
+  ['pixels that are not square', 'wide.mp4', ['-vf', 'setsar=4/3', '-c:v', 'libx264', '-crf', '4']],
+  ['alpha', 'alpha.mov', ['-vf', 'format=rgba', '-c:v', 'qtrle', '-pix_fmt', 'argb']],
+  ['alpha in WebM', 'alpha.webm', ['-c:v', 'libvpx', '-pix_fmt', 'yuva420p', '-auto-alt-ref', '0', '-crf', '4', '-b:v', '4M']],
+  ['a second picture track', 'two.mkv', ['-map', '0:v', '-map', '0:v', '-c:v:0', 'copy', '-filter:v:1', 'negate', '-c:v:1', 'libx264']],
+  ['a start time of 2.5 s and B-frames', 'late.mkv', ['-c:v', 'libx264', '-bf', '3', '-crf', '4', '-output_ts_offset', '2.5']],
+  ['only whole pictures', 'intra.mov', ['-c:v', 'mjpeg', '-q:v', '1', '-pix_fmt', 'yuvj420p']],
+  ['turned by half', 'turned.mp4', ['-c', 'copy', '-metadata:s:v:0', 'rotate=180'], upsideDown],
+];
+
+function montageOf(video: NonNullable<Awaited<ReturnType<typeof probe>>['video']>, frames: number): Montage {
+  const { width, height, rate } = video;
+  const item = { assetId: 'clip', kind: 'clip' as const, name: 'clip', width, height, rate, frames, hasSound: false, ...UNDESCRIBED };
+  let montage: Montage = { ...emptyMontage(), shape: { width: 320, height: 180, rate } };
+  montage = carryOut(montage, { do: 'setSong', assetId: 'song', name: 'song', length: (frames * rate.den) / rate.num });
+  montage = carryOut(montage, { do: 'addFootage', items: [item] });
+  return carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
+}
+
+async function shownBy(path: string): Promise<{ proxy: number[]; film: number[]; looked: number }> {
+  const info = await probe(path, path);
+  const proxy = `${path}.proxy.mp4`;
+  await makeProxy(path, proxy, info, {});
+  const { summary } = await lookAtFilm(path, `${path}.jpg`, info);
+  const wav = join(media, 'song.wav');
+  await soundToWav(tickingSong(media, 'ticks.flac', 6), wav);
+  const film = `${path}.film.mp4`;
+  const sources = { picturePath: () => path, video: () => info.video, soundPath: () => wav };
+  await renderFilm(montageOf(info.video!, summary.frames), sources, film);
+  return { proxy: frameNumbers(proxy), film: frameNumbers(film), looked: summary.frames };
+}
+
+test.each(KINDS)('%s: frame n is frame n in the preview and in the film', async (_, file, args, map = same) => {
+  const path = join(media, file);
+  ffmpeg('-i', plain, ...args, path);
+  const { proxy, film, looked } = await shownBy(path);
+  const wanted = Array.from({ length: FRAMES }, (_unused, n) => map(n));
+  expect(proxy).toEqual(wanted);
+  expect(film).toEqual(wanted);
+  expect(looked).toBe(FRAMES);
+});
+
+test('a variable rate: preview and film show the same frames at its mean rate, none out of order', async () => {
+  const path = join(media, 'variable.mkv');
+  ffmpeg('-i', plain, '-vf', 'select=not(mod(n\\,3))+not(mod(n\\,7))+gt(n\\,90)', '-fps_mode', 'vfr', '-c:v', 'libx264', '-crf', '4', path);
+  const { proxy, film, looked } = await shownBy(path);
+  expect(film).toEqual(proxy);
+  expect(looked).toBe(proxy.length);
+  expect([...proxy].sort((a, b) => a - b)).toEqual(proxy);
+  expect(proxy[0]).toBe(0);
+  expect(proxy.at(-1)).toBeGreaterThan(FRAMES - 4);
+});

@@ -1,0 +1,33 @@
+/** The shorter side of a small picture. */
+const STRIP_SIDE = 90;
+/** A filmstrip's pictures lie in a row of rows this wide. */
+const STRIP_COLUMNS = 10;
+const MOST_STRIP_PICTURES = 200;
+
+/** A filmstrip: one picture holding small ones, left to right and down, evenly spaced in time. */
+export interface Filmstrip {
+  readonly pictures: number;
+  readonly columns: number;
+  /** of one small picture */
+  readonly width: number;
+  readonly height: number;
+  /** seconds from one to the next */
+  readonly every: number;
+}
+
+/** How a clip's filmstrip is laid out, and which frames are in it: every `step`-th from the first. */
+export interface StripPlan extends Filmstrip {
+  readonly step: number;
+  readonly rows: number;
+}
+
+/** Lays out the filmstrip of a clip. @param length seconds; @param fps frames a second */
+export function planStrip(video: { width: number; height: number }, length: number, fps: number): StripPlan {
+  const wide = video.width >= video.height;
+  const even = (v: number): number => Math.max(2, 2 * Math.round(v / 2));
+  const width = wide ? even((STRIP_SIDE * video.width) / video.height) : STRIP_SIDE;
+  const height = wide ? STRIP_SIDE : even((STRIP_SIDE * video.height) / video.width);
+  const step = Math.max(1, Math.round(Math.max(0.25, length / MOST_STRIP_PICTURES) * fps));
+  const pictures = Math.max(1, Math.ceil((length * fps) / step - 1e-6));
+  return { pictures, columns: STRIP_COLUMNS, width, height, every: step / fps, step, rows: Math.ceil(pictures / STRIP_COLUMNS) };
+}
