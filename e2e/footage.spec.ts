@@ -56,8 +56,9 @@ test('in and out, story order by keys, remove with undo', async ({ page }) => {
   await page.getByRole('slider', { name: 'Out' }).focus();
   for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowLeft');
   const two = (await savedMontage(page)).footage.find((f) => f.name === 'two.mp4')!;
-  expect(two.in).toBeCloseTo(10 / 25, 6);
-  expect(two.out).toBeCloseTo(145 / 25, 6);
+  expect(two.selects).toHaveLength(1);
+  expect(two.selects[0]!.in).toBeCloseTo(10 / 25, 6);
+  expect(two.selects[0]!.out).toBeCloseTo(145 / 25, 6);
 
   await page.getByRole('button', { name: /^two\.mp4, number/ }).focus();
   await page.keyboard.press('Enter');

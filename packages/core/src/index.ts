@@ -18,6 +18,8 @@ export * from './montage/score.ts';
 export * from './montage/command.ts';
 export * from './montage/command-error.ts';
 export * from './montage/fill.ts';
+export * from './montage/sift-footage.ts';
+export * from './montage/other-shapes.ts';
 export * from './montage/history.ts';
 export * from './montage/peg-rules.ts';
 export { pegAtTime } from './montage/peg-commands.ts';

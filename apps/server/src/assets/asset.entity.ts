@@ -15,6 +15,8 @@ export interface AssetInfo {
   readonly frames?: number;
   readonly hasSound?: boolean;
   readonly codec?: string;
+  /** when its camera says it was taken, ms since 1970 */
+  readonly takenAt?: number;
   /** of a sound effect: where it strikes, seconds */
   readonly hit?: number;
   readonly strip?: Filmstrip;

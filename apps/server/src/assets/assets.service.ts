@@ -12,7 +12,7 @@ import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { lookAtFilm } from '../media/film-look.ts';
 import { makeProxy } from '../media/proxy.ts';
-import { looksLikePhoto, photoThumbnail, preparePhoto } from '../media/photo.ts';
+import { looksLikePhoto, photoTakenAt, photoThumbnail, preparePhoto } from '../media/photo.ts';
 import { UnusableMediaError, probe, type MediaProbe } from '../media/probe.ts';
 import { LONGEST_SONG_S, WavFile, hearAll, soundToWav } from '../media/sound.ts';
 import { soundCurve } from '../media/sound-curve.ts';
@@ -163,7 +163,7 @@ export class AssetsService implements OnModuleInit {
           throw new UnusableMediaError(`"${name}" cannot be read as a photo; it may be damaged. Choose a JPG, PNG or WebP picture.`);
         });
       if (width * height > 180_000_000) await preparePhoto(path, '', name); // says why it is too large
-      return { kind: 'photo', info: { width, height } };
+      return { kind: 'photo', info: { width, height, ...taken(await photoTakenAt(path)) } };
     }
     const media = await probe(path, name);
     if (!media.video) {
@@ -175,7 +175,10 @@ export class AssetsService implements OnModuleInit {
     }
     if (media.length > LONGEST_CLIP_S) throw new UnusableMediaError(`"${name}" is longer than six hours. Cut out the part you want.`);
     const { width, height, rate, frames, codec } = media.video;
-    return { kind: 'clip', info: { length: media.length, width, height, rate, frames, codec, hasSound: media.sound !== null } };
+    return {
+      kind: 'clip',
+      info: { length: media.length, width, height, rate, frames, codec, hasSound: media.sound !== null, ...taken(media.takenAt) },
+    };
   }
 
   private async prepare({ job, signal, progress }: JobContext): Promise<null> {
@@ -266,6 +269,8 @@ export class AssetsService implements OnModuleInit {
     await this.assets.update(String(job.payload['assetId']), { state: 'failed', problem });
   }
 }
+
+const taken = (takenAt: number | null): Pick<AssetInfo, 'takenAt'> => (takenAt === null ? {} : { takenAt });
 
 /** SHA-256 of a file. */
 async function hashOf(path: string): Promise<string> {

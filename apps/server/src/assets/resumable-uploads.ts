@@ -52,15 +52,15 @@ export class ResumableUploads implements OnApplicationBootstrap {
       datastore: new FileStore({ directory: this.folder, expirationPeriodInMilliseconds: KEPT_MS }),
       onUploadCreate: async (_request, upload) => {
         const wish = wishOf(upload.metadata);
-        if (!wish) throw refusal(400, 'An upload names its project, its role (song or footage) and its file name.');
+        if (!wish) throw new Refusal(400, { message: 'An upload names its project, its role (song or footage) and its file name.' });
         await this.projects.find(wish.project).catch((error: unknown) => {
-          throw problemOf(error);
+          throw Refusal.of(error);
         });
         return {};
       },
       onUploadFinish: async (_request, upload) => {
         const asset = await this.take(upload.id, wishOf(upload.metadata)!).catch((error: unknown) => {
-          throw problemOf(error);
+          throw Refusal.of(error);
         });
         return { status_code: 200, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(asset) };
       },
@@ -101,12 +101,19 @@ export class ResumableUploads implements OnApplicationBootstrap {
   }
 }
 
-/** An error in the form that the protocol's server answers with. */
-function refusal(status: number, message: string): { status_code: number; body: string } {
-  return { status_code: status, body: JSON.stringify({ message }) };
-}
+/** An error in the form that the protocol's server answers with: these fields are its own names. */
+class Refusal extends Error {
+  readonly body: string;
 
-function problemOf(error: unknown): { status_code: number; body: string } {
-  const [status, body] = describeProblem(error);
-  return { status_code: status, body: JSON.stringify(body) };
+  constructor(
+    readonly status_code: number,
+    answer: object,
+  ) {
+    super('refused');
+    this.body = JSON.stringify(answer);
+  }
+
+  static of(error: unknown): Refusal {
+    return new Refusal(...describeProblem(error));
+  }
 }

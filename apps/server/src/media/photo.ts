@@ -1,3 +1,4 @@
+import readExif from 'exif-reader';
 import sharp from 'sharp';
 import { UnusableMediaError } from './probe.ts';
 
@@ -27,6 +28,17 @@ export async function preparePhoto(from: string, to: string, name: string): Prom
   } catch (error) {
     if (error instanceof UnusableMediaError) throw error;
     throw new UnusableMediaError(`"${name}" cannot be read as a photo; it may be damaged. Choose a JPG, PNG or WebP picture.`);
+  }
+}
+
+/** When a photo's camera says it was taken, ms since 1970, by its EXIF data; null where it does not say. */
+export async function photoTakenAt(path: string): Promise<number | null> {
+  try {
+    const { exif } = await sharp(path, { limitInputPixels: false }).metadata();
+    const taken = exif && readExif(exif).Photo?.DateTimeOriginal;
+    return taken instanceof Date && Number.isFinite(taken.getTime()) ? taken.getTime() : null;
+  } catch {
+    return null; // damaged EXIF data is no reason to refuse a photo
   }
 }
 

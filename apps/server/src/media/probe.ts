@@ -12,6 +12,8 @@ export type ColourMatrix = 'bt601' | 'bt709' | 'bt2020';
 export interface MediaProbe {
   /** seconds */
   readonly length: number;
+  /** when the camera says it was filmed, ms since 1970 */
+  readonly takenAt: number | null;
   readonly video: {
     /** upright, in square pixels */
     readonly width: number;
@@ -96,6 +98,12 @@ function upright(stream: ProbedStream): { width: number; height: number } {
   return turn === 90 ? { width: height, height: width } : { width, height };
 }
 
+/** A time that a camera may have written; those that were never set say 1904 or 1970. */
+function timeTaken(text: string | undefined): number | null {
+  const time = Date.parse(text ?? '');
+  return Number.isFinite(time) && time > Date.UTC(1980, 0, 1) ? time : null;
+}
+
 /**
  * Finds out what a media file is, treating it as hostile: no protocols but files, formats that point elsewhere refused,
  * a limit on time.
@@ -113,7 +121,7 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
     throw new UnusableMediaError(`"${name}" is a text file, whatever its name says. Choose a video, a song or a photo.`);
   }
   let streams: ProbedStream[];
-  let format: { format_name?: string; duration?: string };
+  let format: { format_name?: string; duration?: string; tags?: { creation_time?: string } };
   try {
     const out = await run('ffprobe', [...HOSTILE_INPUT, '-v', 'error', '-show_streams', '-show_format', '-of', 'json', path], {
       signal,
@@ -145,6 +153,7 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
   const rate = video && rateOf(video);
   return {
     length,
+    takenAt: timeTaken(format.tags?.creation_time),
     video: video
       ? {
           ...upright(video),

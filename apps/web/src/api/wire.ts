@@ -1,4 +1,4 @@
-import type { FrameRate, Montage } from '@bluster/core';
+import type { ClipSummary, FrameRate, Montage, ProposedHit } from '@bluster/core';
 
 export interface ProjectSummary {
   readonly id: string;
@@ -32,11 +32,12 @@ export interface Filmstrip {
 
 export interface Asset {
   readonly id: string;
-  readonly kind: 'song' | 'clip' | 'photo';
+  readonly kind: 'song' | 'clip' | 'photo' | 'sound';
   readonly name: string;
   readonly size: number;
   readonly state: 'working' | 'ready' | 'failed';
   readonly problem: string | null;
+  readonly createdAt: number;
   readonly info: {
     readonly length?: number;
     readonly width?: number;
@@ -46,8 +47,22 @@ export interface Asset {
     readonly hasSound?: boolean;
     readonly codec?: string;
     readonly strip?: Filmstrip;
-    readonly soundCurve?: readonly number[];
+    readonly hit?: number;
+    readonly takenAt?: number;
+    readonly looked?: boolean;
+    readonly movement?: number;
+    readonly brightness?: number;
+    readonly sharpness?: number;
+    readonly colours?: readonly string[];
+    readonly hits?: readonly ProposedHit[];
+    readonly changes?: number;
   };
+}
+
+/** What was seen and heard in a clip. */
+export interface ClipLook extends ClipSummary {
+  /** loudness, 50 values a second, 0 to 1 */
+  readonly soundCurve: readonly number[];
 }
 
 export interface Job {

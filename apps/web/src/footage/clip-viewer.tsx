@@ -1,130 +1,154 @@
-import { area, curveMonotoneX, max, scaleLinear } from 'd3';
-import { Pause, Play, StepBack, StepForward, Volume2, VolumeX } from 'lucide-react';
+import { ChevronDown, Pause, Play, SkipForward, StepBack, StepForward, Target, Volume2, VolumeX, X } from 'lucide-react';
 import { Slider } from 'radix-ui';
-import { useEffect, useRef, useState } from 'react';
-import { clipLength, clock, frameAt, rateLabel, type FootageItem } from '@bluster/core';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import {
+  WHOLE_CLIP,
+  clipLength,
+  clock,
+  frameAt,
+  framesPerSecond,
+  rateLabel,
+  stretchesByChanges,
+  stretchesByHits,
+  stretchesOf,
+  type FootageItem,
+} from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
+import { Menu, MenuItem } from '../interface/menu.tsx';
 import { useKeys } from '../interface/use-keys.ts';
 import { useSize } from '../interface/use-size.ts';
 import { useEditor } from '../project/editor.ts';
+import { ClipStrip, REASONS } from './clip-strip.tsx';
+import { Description } from './description.tsx';
+import { PhotoView } from './photo-view.tsx';
 import { StripTiles } from './strip-tiles.tsx';
+import { useClipLook } from './use-clip-look.ts';
+import { SPEEDS, useClipPlayer, type Speed } from './use-clip-player.ts';
 
-/** The chosen clip large: play, step, set in and out. */
-export function ClipViewer({ item, asset }: { item: FootageItem; asset: Asset | undefined }): React.JSX.Element {
-  return item.kind === 'photo' ? <PhotoView item={item} /> : <FilmView item={item} asset={asset} />;
+interface ViewerProps {
+  readonly item: FootageItem;
+  readonly asset: Asset | undefined;
+  /** what was picked together with it */
+  readonly picked: readonly string[];
 }
 
-function PhotoView({ item }: { item: FootageItem }): React.JSX.Element {
-  return (
-    <section className="flex min-h-0 flex-1 flex-col" aria-label={`Photo ${item.name}`}>
-      <div className="grid min-h-0 flex-1 place-items-center bg-night p-2">
-        <img src={`/api/assets/${item.assetId}/photo`} alt={item.name} className="max-h-full max-w-full object-contain" />
-      </div>
-      <p className="truncate p-3">
-        <b className="font-semibold">{item.name}</b>{' '}
-        <span className="text-soft">
-          · {item.width}×{item.height} · a photo lasts as long as its slot
-        </span>
-      </p>
-    </section>
-  );
+/** The chosen clip or photo large. */
+export function ClipViewer(props: ViewerProps): React.JSX.Element {
+  return props.item.kind === 'photo' ? <PhotoView item={props.item} picked={props.picked} /> : <FilmView {...props} />;
 }
 
-function FilmView({ item, asset }: { item: FootageItem; asset: Asset | undefined }): React.JSX.Element {
-  const video = useRef<HTMLVideoElement>(null);
-  const audio = useRef<HTMLAudioElement>(null);
-  const [time, setTime] = useState(item.in);
-  const [playing, setPlaying] = useState(false);
+/** Play, step, set in and out, choose the hit. */
+function FilmView({ item, asset, picked }: ViewerProps): React.JSX.Element {
+  const stretches = stretchesOf(item);
+  const [wanted, setWanted] = useState(stretches[0]!.id);
+  // A select that has gone, or a whole clip that has become one: the first stands in for it.
+  const select = stretches.find((s) => s.id === wanted) ?? stretches[0]!;
   const [sound, setSound] = useState(item.hasSound);
-  const [hold, { width }] = useSize<HTMLDivElement>();
+  const look = useClipLook(asset);
+  const [startAt] = useState(select.hit ?? select.in);
+  const player = useClipPlayer(item, startAt, sound);
+  const { time, playing, goTo, here, toggle, step } = player;
+  const [screen, box] = useSize<HTMLDivElement>();
   const length = clipLength(item);
-  const frame = item.rate.den / item.rate.num;
-  const ready = asset?.state === 'ready';
-
-  useEffect(() => {
-    let handle = 0;
-    const follow = (): void => {
-      if (video.current) setTime(video.current.currentTime);
-      handle = requestAnimationFrame(follow);
-    };
-    if (playing) follow();
-    return () => cancelAnimationFrame(handle);
-  }, [playing]);
-
-  const goTo = (seconds: number): void => {
-    const v = video.current;
-    if (!v) return;
-    // The middle of a frame, so that rounding never shows its neighbour.
-    const n = Math.max(0, Math.min(item.frames - 1, frameAt(seconds, item.rate)));
-    v.currentTime = (n + 0.5) * frame;
-    setTime(n * frame);
-  };
-  const toggle = (): void => {
-    const v = video.current;
-    if (!v) return;
-    if (playing) {
-      v.pause();
-      audio.current?.pause();
-    } else {
-      if (v.currentTime >= length - frame) v.currentTime = item.in;
-      void v.play();
-      if (audio.current && sound) {
-        audio.current.currentTime = v.currentTime;
-        void audio.current.play();
-      }
-    }
-  };
-  const step = (by: number): void => {
-    video.current?.pause();
-    audio.current?.pause();
-    goTo((frameAt(video.current?.currentTime ?? time, item.rate) + by) * frame + frame / 4);
-  };
-  const here = (): number => frameAt(video.current?.currentTime ?? time, item.rate) * frame;
+  const fps = framesPerSecond(item.rate);
+  const frame = 1 / fps;
   const { run } = useEditor.getState();
-  const setIn = (): void => void run({ do: 'setInOut', assetId: item.assetId, in: here(), out: item.out > here() ? item.out : length });
-  const setOut = (): void =>
-    void run({ do: 'setInOut', assetId: item.assetId, in: item.in < here() + frame ? item.in : 0, out: here() + frame });
+  const { assetId } = item;
+  const proposals = (look?.hits ?? []).filter((p) => p.strength > 0.12);
+
+  const setEnds = (from: number, out: number): void => {
+    run({ do: 'setSelect', assetId, selectId: select.id === WHOLE_CLIP ? null : select.id, in: from, out });
+  };
+  const setIn = (): void => setEnds(here(), select.out > here() ? select.out : length);
+  const setOut = (): void => setEnds(select.in < here() + frame ? select.in : 0, here() + frame);
+  const newSelect = (): void => {
+    const next = item.selects.find((s) => s.in > here() + frame);
+    if (!run({ do: 'setSelect', assetId, selectId: null, in: here(), out: next?.in ?? length })) return;
+    const now = useEditor.getState().history.now.footage.find((f) => f.assetId === assetId);
+    const fresh = now?.selects.find((s) => !item.selects.some((o) => o.id === s.id));
+    if (fresh) setWanted(fresh.id);
+  };
+  const setHit = (): void => {
+    const at = here();
+    const within = stretches.filter((s) => at > s.in - 1e-6 && at < s.out - 1e-6);
+    const own = within.find((s) => s.id === select.id) ?? within[0];
+    if (!own) {
+      toast.error('The hit must lie in a select. Set an in before it, or start a new select with Shift I.');
+      return;
+    }
+    run({ do: 'setHit', assetId, selectId: own.id, hit: own.hit !== null && Math.abs(own.hit - at) < frame / 2 ? null : at });
+    setWanted(own.id);
+  };
+  const toProposal = (by: 1 | -1): void => {
+    const now = frameAt(time + frame / 4, item.rate);
+    const frames = proposals.map((p) => p.frame).sort((a, b) => a - b);
+    const next = by > 0 ? frames.find((n) => n > now) : frames.findLast((n) => n < now);
+    if (next !== undefined) goTo(next * frame + frame / 4);
+  };
+  const faster = (by: 1 | -1): void => {
+    player.setSpeed(SPEEDS[Math.max(0, Math.min(SPEEDS.length - 1, SPEEDS.indexOf(player.speed) + by))]!);
+    if (!playing) toggle();
+  };
+  const chop = (title: string, parts: readonly { in: number; out: number; hit?: number }[]): void => {
+    if (parts.length === 0) toast(`${item.name} has nothing to be chopped ${title}.`);
+    else if (run({ do: 'addSelects', assetId, stretches: parts, how: 'replace' }))
+      toast(`${item.name} is ${parts.length} ${parts.length === 1 ? 'select' : 'selects'} now.`);
+  };
 
   // These keys are the clip's while it is looked at; the montage's own come second.
   useKeys('space', toggle, true);
   useKeys('i', setIn, true);
+  useKeys('shift+i', newSelect, true);
   useKeys('o', setOut, true);
+  useKeys('h', setHit, true);
+  useKeys('n', () => toProposal(1), true);
+  useKeys('shift+n', () => toProposal(-1), true);
+  useKeys('l', () => faster(1), true);
+  useKeys('j', () => faster(-1), true);
+  useKeys('k', player.pause, true);
   useKeys('comma,left', () => step(-1), true);
   useKeys('period,right', () => step(1), true);
 
-  const tiles = Math.max(1, Math.round(width / 84));
+  const proposalHere = proposals.find((p) => Math.abs(p.frame - frameAt(time + frame / 4, item.rate)) < 1);
   return (
     <section className="flex min-h-0 flex-1 flex-col" aria-label={`Clip ${item.name}`}>
-      <div className="relative grid min-h-0 flex-1 place-items-center bg-night">
-        {ready ? (
+      <div ref={screen} className="relative grid min-h-0 flex-1 place-items-center overflow-hidden bg-night">
+        {asset?.state === 'ready' ? (
           <video
-            ref={video}
-            key={item.assetId}
+            ref={player.video}
+            key={assetId}
             data-testid="clip-video"
-            src={`/api/assets/${item.assetId}/proxy#t=${(item.in + frame / 2).toFixed(4)}`}
+            src={`/api/assets/${assetId}/proxy#t=${(startAt + frame / 2).toFixed(4)}`}
             preload="auto"
             muted
             playsInline
             className="h-full max-h-full w-full max-w-full object-contain"
-            onPlay={() => setPlaying(true)}
-            onPause={() => {
-              setPlaying(false);
-              audio.current?.pause();
-              if (video.current) setTime(video.current.currentTime);
-            }}
+            onPlay={player.onPlay}
+            onPause={player.onPause}
             onClick={toggle}
           />
+        ) : asset?.state === 'working' && asset.info.looked ? (
+          <div className="grid place-items-center gap-2">
+            <StripTiles asset={asset} times={[time]} {...standIn(item, box)} />
+            <p className="text-[12px] text-white/80">Its filmstrip, while the preview is being made</p>
+          </div>
         ) : (
-          <p className="text-white/80">
-            {asset?.state === 'failed' ? (asset.problem ?? 'This clip cannot be read.') : 'Being prepared for the preview…'}
+          <p className="p-4 text-white/80">
+            {asset?.state === 'failed' ? (asset.problem ?? 'This clip cannot be read.') : 'Being looked at…'}
           </p>
         )}
-        {ready && item.hasSound && (
-          <audio ref={audio} key={`${item.assetId}-sound`} src={`/api/assets/${item.assetId}/sound`} preload="auto" />
+        {asset?.state === 'ready' && item.hasSound && (
+          <audio ref={player.audio} key={`${assetId}-sound`} src={`/api/assets/${assetId}/sound`} preload="auto" />
+        )}
+        {proposalHere && (
+          <span className="pointer-events-none absolute top-2 left-2 rounded bg-night/80 px-2 py-0.5 text-[11.5px] text-white">
+            {REASONS[proposalHere.reason]}
+          </span>
         )}
       </div>
-      <div className="flex items-center gap-2 border-b border-edge px-3 py-2">
+      <div className="flex items-center gap-1.5 border-b border-edge px-3 py-2">
         <button
           className="grid size-[30px] shrink-0 place-items-center rounded-full bg-ink text-cloth"
           onClick={toggle}
@@ -141,62 +165,73 @@ function FilmView({ item, asset }: { item: FootageItem; asset: Asset | undefined
         </Button>
         <b className="figures">{clock(time)}</b>
         <span className="text-[12px] whitespace-nowrap text-soft tabular-nums">frame {frameAt(time + frame / 4, item.rate)}</span>
-        <span className="ml-auto flex items-center gap-1.5">
-          <Button hint="The stretch worth using starts here" hotkey="I" onClick={setIn}>
-            In <span className="figures text-soft">{clock(item.in)}</span>
-          </Button>
-          <Button hint="It ends after this frame" hotkey="O" onClick={setOut}>
-            Out <span className="figures text-soft">{clock(item.out)}</span>
-          </Button>
-          {item.hasSound && (
-            <Button
-              look="quiet"
-              tight
-              aria-label={sound ? 'Mute the clip here' : 'Hear the clip here'}
-              hint="Only here; in the montage a clip is silent until you want its sound"
-              onClick={() => setSound(!sound)}
-            >
-              {sound ? <Volume2 size={15} /> : <VolumeX size={15} />}
-            </Button>
-          )}
-        </span>
-      </div>
-      <div className="px-3 pt-2 pb-3">
-        <div
-          ref={hold}
-          className="relative h-[50px] cursor-pointer overflow-hidden rounded-sm"
-          onPointerDown={(e) => {
-            e.currentTarget.setPointerCapture(e.pointerId);
-            goTo((e.nativeEvent.offsetX / width) * length);
-          }}
-          onPointerMove={(e) => e.buttons === 1 && goTo((e.nativeEvent.offsetX / width) * length)}
+        <select
+          aria-label="Speed"
+          title="J slower, K pause, L faster"
+          className="figures ml-auto rounded border border-edge bg-paper px-0.5 py-0.5 text-[11.5px]"
+          value={player.speed}
+          onChange={(e) => player.setSpeed(Number(e.target.value) as Speed)}
         >
-          <div className="pointer-events-none">
-            {width > 0 && (
-              <StripTiles
-                asset={asset}
-                width={width}
-                height={50}
-                times={Array.from({ length: tiles }, (_, i) => ((i + 0.5) / tiles) * length)}
-              />
-            )}
-          </div>
-          <div className="pointer-events-none absolute inset-y-0 left-0 bg-cloth/70" style={{ width: `${(item.in / length) * 100}%` }} />
-          <div
-            className="pointer-events-none absolute inset-y-0 right-0 bg-cloth/70"
-            style={{ width: `${(1 - item.out / length) * 100}%` }}
-          />
-          <div className="pointer-events-none absolute inset-y-0 w-0.5 bg-coral" style={{ left: `${(time / length) * 100}%` }} />
-        </div>
-        {asset?.info.soundCurve && <SoundCurve values={asset.info.soundCurve} />}
+          {SPEEDS.map((s) => (
+            <option key={s} value={s}>
+              {s}×
+            </option>
+          ))}
+        </select>
+        <Button hint="The stretch worth using starts here" hotkey="I" onClick={setIn}>
+          In
+        </Button>
+        <Button hint="It ends after this frame" hotkey="O" onClick={setOut}>
+          Out
+        </Button>
+        <Button hint="The action happens in this frame; once more takes the hit away" hotkey="H" onClick={setHit}>
+          <Target size={13} className="text-coral-text" /> Hit
+        </Button>
+        <Button
+          look="quiet"
+          tight
+          hint="To the next frame where something may happen"
+          hotkey="N"
+          aria-label="Next proposed hit"
+          disabled={proposals.length === 0}
+          onClick={() => toProposal(1)}
+        >
+          <SkipForward size={14} />
+        </Button>
+        {item.hasSound && (
+          <Button
+            look="quiet"
+            tight
+            aria-label={sound ? 'Mute the clip here' : 'Hear the clip here'}
+            hint="Only here; in the montage a clip is silent until you want its sound"
+            onClick={() => setSound(!sound)}
+          >
+            {sound ? <Volume2 size={15} /> : <VolumeX size={15} />}
+          </Button>
+        )}
+      </div>
+      <div className="space-y-1.5 px-3 pt-1 pb-2.5">
+        <ClipStrip
+          item={item}
+          asset={asset}
+          look={look}
+          proposals={proposals}
+          selectId={select.id}
+          time={time}
+          onGoTo={goTo}
+          onSelect={(id) => {
+            setWanted(id);
+            goTo(item.selects.find((s) => s.id === id)?.in ?? 0);
+          }}
+        />
         <Slider.Root
-          className="relative mt-1 flex h-4 touch-none items-center select-none"
+          className="relative flex h-4 touch-none items-center select-none"
           min={0}
           max={item.frames}
           step={1}
           minStepsBetweenThumbs={1}
-          value={[Math.round(item.in / frame), Math.round(item.out / frame)]}
-          onValueChange={([a, b]) => run({ do: 'setInOut', assetId: item.assetId, in: a! * frame, out: b! * frame })}
+          value={[Math.round(select.in / frame), Math.round(select.out / frame)]}
+          onValueChange={([a, b]) => setEnds(a! * frame, b! * frame)}
         >
           <Slider.Track className="relative h-1.5 grow rounded-full bg-cloth-2">
             <Slider.Range className="absolute h-full rounded-full bg-gold" />
@@ -204,7 +239,44 @@ function FilmView({ item, asset }: { item: FootageItem; asset: Asset | undefined
           <Slider.Thumb aria-label="In" className="block h-4 w-2 rounded-sm bg-gold-text" />
           <Slider.Thumb aria-label="Out" className="block h-4 w-2 rounded-sm bg-gold-text" />
         </Slider.Root>
-        <p className="mt-1.5 truncate">
+        <div className="flex items-center gap-1.5 text-[12px]" data-testid="select-line">
+          <span className="figures whitespace-nowrap" title={`${(select.out - select.in).toFixed(3)} s`}>
+            {clock(select.in)}–{clock(select.out)}
+          </span>
+          {select.hit !== null && <span className="figures whitespace-nowrap text-coral-text">hit {clock(select.hit)}</span>}
+          <span className="ml-auto flex items-center gap-1">
+            {item.selects.length > 0 && (
+              <Button
+                look="quiet"
+                tight
+                hint={item.selects.length === 1 ? 'All of the clip is worth using again' : 'Take this select away'}
+                aria-label="Take this select away"
+                onClick={() => run({ do: 'removeSelect', assetId, selectId: select.id })}
+              >
+                <X size={13} /> {item.selects.findIndex((s) => s.id === select.id) + 1} of {item.selects.length}
+              </Button>
+            )}
+            <Button hint="Another stretch of this clip starts here" hotkey="Shift I" onClick={newSelect}>
+              New select
+            </Button>
+            <Menu
+              trigger={
+                <Button disabled={!look}>
+                  Chop <ChevronDown size={12} />
+                </Button>
+              }
+            >
+              <MenuItem onSelect={() => chop('at picture changes', look ? stretchesByChanges(look, fps) : [])}>
+                At its picture changes ({look?.changes.length ?? 0})
+              </MenuItem>
+              <MenuItem onSelect={() => chop('around hits', look ? stretchesByHits(look, fps) : [])}>
+                Around its hits ({proposals.length})
+              </MenuItem>
+            </Menu>
+          </span>
+        </div>
+        <Description item={item} picked={picked} />
+        <p className="truncate">
           <b className="font-semibold">{item.name}</b>{' '}
           <span className="figures text-[11.5px] text-soft">
             · {item.width}×{item.height} · {rateLabel(item.rate)} fps · {length.toFixed(1)} s{item.hasSound ? ' · sound' : ''}
@@ -215,23 +287,8 @@ function FilmView({ item, asset }: { item: FootageItem; asset: Asset | undefined
   );
 }
 
-function SoundCurve({ values }: { values: readonly number[] }): React.JSX.Element {
-  const x = scaleLinear([0, Math.max(1, values.length - 1)], [0, 1000]);
-  const y = scaleLinear([0, Math.max(0.02, max(values) ?? 0)], [24, 1]);
-  const path = area<number>()
-    .x((_, i) => x(i))
-    .y0(24)
-    .y1((v) => y(v))
-    .curve(curveMonotoneX);
-  return (
-    <svg
-      viewBox="0 0 1000 24"
-      preserveAspectRatio="none"
-      className="mt-1 h-6 w-full"
-      role="img"
-      aria-label="How loud the clip is over time"
-    >
-      <path d={path([...values]) ?? ''} fill="var(--wave-high)" opacity="0.75" />
-    </svg>
-  );
+/** The size of a small picture that stands in for the preview. */
+function standIn(item: FootageItem, box: { width: number; height: number }): { width: number; height: number } {
+  const scale = Math.min((box.width - 24) / item.width, (box.height - 60) / item.height);
+  return { width: Math.max(16, item.width * scale), height: Math.max(16, item.height * scale) };
 }

@@ -1,19 +1,26 @@
-import { FRAME_RATES, rateLabel, sameRate } from '@bluster/core';
+import { useState } from 'react';
+import { FRAME_RATES, otherShapes, rateLabel, sameRate } from '@bluster/core';
+import type { Asset } from '../api/wire.ts';
+import { Button } from '../interface/button.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
+import { OtherShapesDialog } from './other-shapes-dialog.tsx';
 
 const SIZES: readonly (readonly [number, number, string])[] = [
-  [1280, 720, '1280×720 wide'],
-  [1920, 1080, '1920×1080 wide'],
-  [3840, 2160, '3840×2160 wide'],
-  [720, 1280, '720×1280 upright'],
-  [1080, 1920, '1080×1920 upright'],
-  [1080, 1080, '1080×1080 square'],
-  [1080, 1350, '1080×1350 portrait'],
+  [1280, 720, '1280×720 wide 16:9'],
+  [1920, 1080, '1920×1080 wide 16:9'],
+  [3840, 2160, '3840×2160 wide 16:9'],
+  [720, 1280, '720×1280 upright 9:16'],
+  [1080, 1920, '1080×1920 upright 9:16'],
+  [1080, 1080, '1080×1080 square 1:1'],
+  [1080, 1350, '1080×1350 portrait 4:5'],
+  [1920, 804, '1920×804 broad 2.39:1'],
 ];
 
 /** Frame size and rate of the montage. */
-export function ShapePanel(): React.JSX.Element {
-  const { shape } = useMontage();
+export function ShapePanel({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element {
+  const { shape, footage } = useMontage();
+  const [listing, setListing] = useState(false);
+  const others = otherShapes(footage, shape).length;
   const { run } = useEditor.getState();
   const size = `${shape.width}x${shape.height}`;
   const sizes = SIZES.some(([w, h]) => `${w}x${h}` === size)
@@ -52,7 +59,13 @@ export function ShapePanel(): React.JSX.Element {
           </option>
         ))}
       </select>
-      <span className="text-soft">frames a second</span>
+      <span className="text-soft">fps</span>
+      {others > 0 && (
+        <Button className="ml-auto" onClick={() => setListing(true)} hint="What is done to footage of another size or rate">
+          {others} of another shape…
+        </Button>
+      )}
+      {listing && <OtherShapesDialog assets={assets} onClose={() => setListing(false)} />}
     </div>
   );
 }

@@ -10,7 +10,8 @@ interface StripTilesProps {
 
 /** Small pictures of a clip or photo side by side, cut from its filmstrip. */
 export function StripTiles({ asset, times, width, height }: StripTilesProps): React.JSX.Element {
-  if (!asset || asset.state !== 'ready')
+  // A film's pictures are there before its preview is; a photo's not until it is ready.
+  if (!asset || (asset.state !== 'ready' && !(asset.info.looked && asset.state === 'working')))
     return (
       <div className="grid place-items-center bg-cloth-2 text-[10px] text-soft" style={{ width, height }}>
         {asset?.state === 'failed' ? 'cannot be read' : width > 60 ? 'preparing' : ''}

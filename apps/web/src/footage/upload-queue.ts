@@ -1,68 +1,169 @@
-import { create } from 'zustand';
+import { type DetailedError, Upload as TusUpload, defaultOptions, type PreviousUpload } from 'tus-js-client';
 import { mutate } from 'swr';
-import { upload } from '../api/request.ts';
+import { create } from 'zustand';
 import type { Asset } from '../api/wire.ts';
 
 /** A file on its way in. */
 export interface Upload {
   readonly key: number;
   readonly name: string;
+  /** bytes */
+  readonly size: number;
   readonly part: number;
   readonly state: 'waiting' | 'sending' | 'failed';
   readonly problem: string | null;
+  /** whether trying once more may help */
+  readonly again: boolean;
+}
+
+/** A file that was cut off when its page was closed; dropped in again, it goes on from there. */
+export interface CutOff {
+  readonly key: string;
+  readonly name: string;
+  readonly url: string | null;
 }
 
 interface Queue {
   readonly uploads: readonly Upload[];
+  readonly cutOff: readonly CutOff[];
   add: (projectId: string, files: readonly File[], onDone: (asset: Asset) => void) => void;
   dismiss: (key: number) => void;
+  retry: (key: number) => void;
+  findCutOff: (projectId: string) => Promise<void>;
+  forget: (cutOff: CutOff) => Promise<void>;
 }
 
 const AT_ONCE = 2;
-let nextKey = 1;
-const waiting: { key: number; projectId: string; file: File; onDone: (asset: Asset) => void }[] = [];
-const stops = new Map<number, AbortController>();
+const CHUNK_BYTES = 16 * 2 ** 20;
+const RETRY_AFTER_MS = [0, 500, 1500, 4000, 10_000, 30_000];
+const ENDPOINT = '/api/uploads';
 
-/** Files being brought in, a few at a time; goes on when another view is looked at. */
+interface Waiting {
+  readonly key: number;
+  readonly projectId: string;
+  readonly file: File;
+  readonly onDone: (asset: Asset) => void;
+}
+
+let nextKey = 1;
+const waiting: Waiting[] = [];
+const known = new Map<number, Waiting>();
+const sending = new Map<number, TusUpload>();
+
+/** The server's sentence, or one of our own where it did not answer. */
+function sentenceOf(error: Error | DetailedError, name: string): { problem: string; again: boolean } {
+  const response = 'originalResponse' in error ? error.originalResponse : null;
+  if (!response) return { problem: `"${name}" was cut off: the server does not answer. What was sent is kept; try again.`, again: true };
+  try {
+    const { message } = JSON.parse(response.getBody()) as { message?: string };
+    if (message) return { problem: message, again: response.getStatus() >= 500 };
+  } catch {
+    // no sentence came with it
+  }
+  return { problem: `"${name}" could not be sent (${response.getStatus()}). Try again.`, again: true };
+}
+
+/** Files being brought in by the tus protocol, a few at a time; goes on when another view is looked at. */
 export const useUploads = create<Queue>((set, get) => {
   const change = (key: number, to: Partial<Upload>): void =>
     set(({ uploads }) => ({ uploads: uploads.map((u) => (u.key === key ? { ...u, ...to } : u)) }));
-  const drop = (key: number): void => set(({ uploads }) => ({ uploads: uploads.filter((u) => u.key !== key) }));
+  const drop = (key: number): void => {
+    known.delete(key);
+    set(({ uploads }) => ({ uploads: uploads.filter((u) => u.key !== key) }));
+  };
+  const ended = (key: number): void => {
+    sending.delete(key);
+    next();
+  };
+  const send = ({ key, projectId, file, onDone }: Waiting): void => {
+    const upload: TusUpload = new TusUpload(file, {
+      endpoint: ENDPOINT,
+      metadata: { project: projectId, role: 'footage', filename: file.name },
+      chunkSize: CHUNK_BYTES,
+      retryDelays: RETRY_AFTER_MS,
+      removeFingerprintOnSuccess: true,
+      // The same file in the same project, whenever it comes again.
+      fingerprint: (f) => Promise.resolve(['bluster', projectId, f.name, f.size, f.lastModified].join('-')),
+      onProgress: (sent, total) => change(key, { part: total ? sent / total : 1 }),
+      onError: (error) => {
+        change(key, { state: 'failed', ...sentenceOf(error, file.name) });
+        ended(key);
+      },
+      onSuccess: ({ lastResponse }) => {
+        void (async () => {
+          await mutate(`/api/projects/${projectId}/assets`);
+          // An upload that had come whole before its page was closed was taken in without us.
+          const body = lastResponse.getBody();
+          if (body) onDone(JSON.parse(body) as Asset);
+          drop(key);
+          ended(key);
+          await get().findCutOff(projectId);
+        })();
+      },
+    });
+    sending.set(key, upload);
+    change(key, { state: 'sending', problem: null });
+    void upload.findPreviousUploads().then(([previous]) => {
+      if (!sending.has(key)) return;
+      if (previous) upload.resumeFromPreviousUpload(previous);
+      upload.start();
+    });
+  };
   const next = (): void => {
-    while (stops.size < AT_ONCE) {
+    while (sending.size < AT_ONCE) {
       const job = waiting.shift();
       if (!job) return;
-      const stop = new AbortController();
-      stops.set(job.key, stop);
-      change(job.key, { state: 'sending' });
-      upload<Asset>(`/api/projects/${job.projectId}/assets?role=footage`, job.file, (part) => change(job.key, { part }), stop.signal)
-        .then(async (asset) => {
-          await mutate(`/api/projects/${job.projectId}/assets`);
-          job.onDone(asset);
-          drop(job.key);
-        })
-        .catch((error: Error) => (stop.signal.aborted ? drop(job.key) : change(job.key, { state: 'failed', problem: error.message })))
-        .finally(() => {
-          stops.delete(job.key);
-          next();
-        });
+      send(job);
     }
   };
   return {
     uploads: [],
+    cutOff: [],
     add: (projectId, files, onDone) => {
-      for (const file of files) {
-        const key = nextKey++;
-        waiting.push({ key, projectId, file, onDone });
-        set({ uploads: [...get().uploads, { key, name: file.name, part: 0, state: 'waiting', problem: null }] });
-      }
+      const fresh = files.map((file) => ({ key: nextKey++, projectId, file, onDone }));
+      for (const job of fresh) known.set(job.key, job);
+      waiting.push(...fresh);
+      const listed = fresh.map(({ key, file }): Upload => ({
+        key,
+        name: file.name,
+        size: file.size,
+        part: 0,
+        state: 'waiting',
+        problem: null,
+        again: false,
+      }));
+      const names = new Set(files.map((f) => f.name));
+      set(({ uploads, cutOff }) => ({ uploads: [...uploads, ...listed], cutOff: cutOff.filter((c) => !names.has(c.name)) }));
       next();
     },
     dismiss: (key) => {
       const at = waiting.findIndex((w) => w.key === key);
       if (at >= 0) waiting.splice(at, 1);
-      stops.get(key)?.abort();
+      const upload = sending.get(key);
+      // What was sent is of no use to anyone now.
+      void upload?.abort(true).catch(() => undefined);
       drop(key);
+      if (upload) ended(key);
+    },
+    retry: (key) => {
+      const job = known.get(key);
+      if (!job) return;
+      change(key, { state: 'waiting', problem: null });
+      waiting.push(job);
+      next();
+    },
+    findCutOff: async (projectId) => {
+      const all: PreviousUpload[] = (await defaultOptions.urlStorage?.findAllUploads()) ?? [];
+      const underWay = new Set(get().uploads.map((u) => u.name));
+      const cutOff = all
+        .filter(({ metadata }) => metadata['project'] === projectId && !underWay.has(metadata['filename'] ?? ''))
+        .map(({ metadata, urlStorageKey, uploadUrl }) => ({ key: urlStorageKey, name: metadata['filename'] ?? '', url: uploadUrl }));
+      set({ cutOff });
+    },
+    forget: async ({ key, url }) => {
+      set(({ cutOff }) => ({ cutOff: cutOff.filter((c) => c.key !== key) }));
+      await defaultOptions.urlStorage?.removeUpload(key);
+      if (url) await TusUpload.terminate(url).catch(() => undefined);
     },
   };
 });

@@ -1,6 +1,7 @@
 import { useDraggable } from '@dnd-kit/core';
-import { clipLength, type FootageItem } from '@bluster/core';
+import { clipLength, stretchesOf, type FootageItem } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
+import { SelectBands } from '../footage/footage-card.tsx';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { useMontage } from '../project/editor.ts';
 
@@ -22,6 +23,8 @@ export function Shelf({ assets }: { assets: ReadonlyMap<string, Asset> }): React
 function ShelfCard({ item, asset, used }: { item: FootageItem; asset: Asset | undefined; used: boolean }): React.JSX.Element {
   const { attributes, listeners, setNodeRef, isDragging } = useDraggable({ id: `shelf-${item.assetId}`, data: { assetId: item.assetId } });
   const length = clipLength(item);
+  const [first] = stretchesOf(item);
+  const cover = first!.hit ?? first!.in + Math.min(0.8, (first!.out - first!.in) / 3);
   return (
     <button
       ref={setNodeRef}
@@ -32,13 +35,8 @@ function ShelfCard({ item, asset, used }: { item: FootageItem; asset: Asset | un
       aria-label={`${item.name}, drag onto a slot`}
     >
       <span className="relative block overflow-hidden rounded-[3px]">
-        <StripTiles asset={asset} width={100} height={54} times={[item.in + Math.min(0.8, (item.out - item.in) / 3)]} />
-        {item.kind === 'clip' && (
-          <span
-            className="absolute bottom-0 h-[5px] bg-gold"
-            style={{ left: `${(item.in / length) * 100}%`, width: `${((item.out - item.in) / length) * 100}%` }}
-          />
-        )}
+        <StripTiles asset={asset} width={100} height={54} times={[cover]} />
+        {item.kind === 'clip' && <SelectBands item={item} />}
       </span>
       <span className={`block truncate text-[10.5px] ${used ? 'text-soft' : 'text-ink'}`}>
         {item.name.replace(/\.\w+$/, '')} · {item.kind === 'photo' ? 'photo' : `${length.toFixed(1)} s`}

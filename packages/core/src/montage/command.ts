@@ -79,6 +79,9 @@ export interface Commands {
   /** what stays in the picture when it is cropped, parts of its width and height */
   setFocus: { assetId: string; x: number; y: number };
 
+  /** of footage and of all its shots */
+  setFootageFraming: { assetIds: readonly string[]; framing: Framing };
+
   addSounds: { sounds: readonly EffectSound[] };
   removeSounds: { assetIds: readonly string[] };
   setSoundHit: { assetId: string; hit: number };
@@ -163,6 +166,7 @@ export const COMMAND_TITLES: { readonly [N in CommandName]: string } = {
   takeHits: 'Take the proposed hits',
   describeFootage: 'Describe footage',
   setFocus: 'Set the focus point',
+  setFootageFraming: 'Change the framing',
   addSounds: 'Add sounds',
   removeSounds: 'Remove sounds',
   setSoundHit: "Set a sound's hit",

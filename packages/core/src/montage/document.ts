@@ -80,6 +80,8 @@ const footage = z.object({
   rating: z.int().min(0).max(5),
   note: z.string().max(2000),
   tags: z.array(z.string().min(1).max(40)).max(40),
+  /** how its shots are framed when they are hung */
+  framing: z.enum(['fill', 'fit']),
   /** what stays in the picture when its edges are cropped: parts of its width and height */
   focus: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }),
 });
@@ -224,7 +226,14 @@ export function upgradeMontage(value: unknown): unknown {
 }
 
 /** What footage is before anyone has said anything about it. */
-export const UNDESCRIBED = { selects: [], rating: 0, note: '', tags: [], focus: { x: 0.5, y: 0.5 } } satisfies Partial<FootageItem>;
+export const UNDESCRIBED = {
+  selects: [],
+  rating: 0,
+  note: '',
+  tags: [],
+  framing: 'fill',
+  focus: { x: 0.5, y: 0.5 },
+} as const satisfies Partial<FootageItem>;
 
 function brokenReference(montage: Montage): string | null {
   const ids = new Set<string>();

@@ -185,7 +185,7 @@ export function fill(montage: Montage, options: FillOptions): Montage {
       sourceIn: from,
       retime,
       whenShort: options.tooShort === 'gap' ? 'gap' : 'hold',
-      framing: 'fill',
+      framing: item.framing,
       sound: 0,
     });
   }

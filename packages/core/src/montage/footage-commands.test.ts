@@ -74,6 +74,14 @@ describe('footage', () => {
       [0, '', ''],
     ]);
   });
+  test('its framing holds for the shots that hang and for those that will', () => {
+    let montage = carryOut(sampleMontage(), { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+    montage = carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
+    montage = carryOut(montage, { do: 'setFootageFraming', assetIds: ['b'], framing: 'fit' });
+    for (const shot of montage.shots) expect(shot.framing).toBe(shot.assetId === 'b' ? 'fit' : 'fill');
+    const again = carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
+    for (const shot of again.shots) expect(shot.framing).toBe(shot.assetId === 'b' ? 'fit' : 'fill');
+  });
   test('sounds have a shelf of their own, with their hit inside them', () => {
     const boom = { assetId: 'boom', name: 'boom.wav', length: 2, hit: 0 };
     let montage = carryOut(sampleMontage(), { do: 'addSounds', sounds: [boom, boom] });

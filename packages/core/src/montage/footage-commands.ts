@@ -47,6 +47,7 @@ export const footageCommands: Handlers<
   | 'takeHits'
   | 'describeFootage'
   | 'setFocus'
+  | 'setFootageFraming'
   | 'addSounds'
   | 'removeSounds'
   | 'setSoundHit'
@@ -115,6 +116,15 @@ export const footageCommands: Handlers<
   setFocus: (montage, { assetId, x, y }) => {
     const part = (v: number): number => Math.max(0, Math.min(1, v));
     return changed(montage, itemOf(montage, assetId), { focus: { x: part(x), y: part(y) } });
+  },
+
+  setFootageFraming: (montage, { assetIds, framing }) => {
+    const chosen = new Set(assetIds);
+    return {
+      ...montage,
+      footage: montage.footage.map((item) => (chosen.has(item.assetId) ? { ...item, framing } : item)),
+      shots: montage.shots.map((shot) => (chosen.has(shot.assetId) ? { ...shot, framing } : shot)),
+    };
   },
 
   addSounds: (montage, { sounds }) => {

@@ -25,7 +25,6 @@ export const shotCommands: Handlers<
     if (!slot) throw new CommandError('That slot is no longer there.');
     const item = montage.footage.find((f) => f.assetId === assetId);
     if (!item) throw new CommandError('That clip is no longer in the footage.');
-    const old = slot.placed?.shot;
     const stretches = stretchesOf(item);
     const select = stretches.find((s) => s.id === selectId) ?? stretches[0]!;
     const fresh: Shot = {
@@ -36,7 +35,7 @@ export const shotCommands: Handlers<
       sourceIn: item.kind === 'photo' ? 0 : select.in,
       retime: { kind: 'rate', rate: 1 },
       whenShort: 'gap',
-      framing: old?.framing ?? 'fill',
+      framing: item.framing,
       sound: 0,
     };
     const length = slot.length;

@@ -1,0 +1,80 @@
+import { RotateCw, X } from 'lucide-react';
+import type { Asset, Job } from '../api/wire.ts';
+import { Button } from '../interface/button.tsx';
+import { Progress } from '../interface/progress.tsx';
+import { useUploads } from './upload-queue.ts';
+
+/** Files on their way in, each with how far it is, and all together. */
+export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; jobs: readonly Job[] }): React.JSX.Element | null {
+  const { uploads, cutOff, dismiss, retry, forget } = useUploads();
+  if (uploads.length + waiting.length + cutOff.length === 0) return null;
+  const sending = uploads.filter((u) => u.state !== 'failed');
+  const bytes = sending.reduce((sum, u) => sum + u.size, 0);
+  const sent = sending.reduce((sum, u) => sum + u.size * u.part, 0);
+  const progressOf = (asset: Asset): number => jobs.find((j) => j.payload.assetId === asset.id)?.progress ?? 0;
+  return (
+    <section className="border-b border-edge bg-paper px-5 py-2" aria-label="Coming in">
+      {sending.length > 1 && (
+        <p className="mb-1.5 flex items-center gap-3 text-[12px]" data-testid="all-arrivals">
+          <span className="w-52 shrink-0">
+            {sending.length} files, <span className="figures">{Math.round((sent / 1e6) * 10) / 10}</span> of{' '}
+            <span className="figures">{Math.round((bytes / 1e6) * 10) / 10} MB</span>
+          </span>
+          <Progress part={bytes > 0 ? sent / bytes : 0} label="Uploading everything" />
+        </p>
+      )}
+      <ul className="max-h-40 space-y-1.5 overflow-y-auto" aria-live="polite">
+        {cutOff.map((c) => (
+          <li key={c.key} className="flex items-center gap-3">
+            <span className="w-52 shrink-0 truncate" title={c.name}>
+              {c.name}
+            </span>
+            <span className="min-w-0 flex-1 text-gold-text">was cut off. Drop the file in again: it goes on where it was.</span>
+            <Button look="quiet" tight aria-label={`Forget ${c.name}`} onClick={() => void forget(c)}>
+              <X size={14} />
+            </Button>
+          </li>
+        ))}
+        {uploads.map((u) => (
+          <li key={u.key} className="flex items-center gap-3">
+            <span className="w-52 shrink-0 truncate" title={u.name}>
+              {u.name}
+            </span>
+            {u.state === 'failed' ? (
+              <span role="alert" className="min-w-0 flex-1 text-coral-text">
+                {u.problem}
+              </span>
+            ) : (
+              <Progress part={u.part} label={`Uploading ${u.name}`} />
+            )}
+            {u.state === 'failed' && u.again && (
+              <Button tight aria-label={`Try ${u.name} again`} onClick={() => retry(u.key)}>
+                <RotateCw size={13} /> Try again
+              </Button>
+            )}
+            <Button look="quiet" tight aria-label={`Dismiss ${u.name}`} onClick={() => dismiss(u.key)}>
+              <X size={14} />
+            </Button>
+          </li>
+        ))}
+        {waiting.map((a) => (
+          <li key={a.id} className="flex items-center gap-3">
+            <span className="w-52 shrink-0 truncate" title={a.name}>
+              {a.name}
+            </span>
+            {a.state === 'failed' ? (
+              <span role="alert" className="text-coral-text">
+                {a.problem}
+              </span>
+            ) : (
+              <>
+                <Progress part={progressOf(a)} label={`Preparing ${a.name}`} />
+                <span className="shrink-0 text-soft">{a.info.looked ? 'making its preview' : 'looking at it'}</span>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
