@@ -110,7 +110,8 @@ test('a person drops in a song and clips, taps, pegs bars, fills, exports; the f
     const report = JSON.parse(readFileSync(reportPath, 'utf8')) as SyncReport;
     expect(report.cuts).toHaveLength(7);
     for (const cut of report.cuts) {
-      const mark = montage.marks.find((m) => Math.abs(m.time - cut.mark!.songTime) < 1e-9)!;
+      // Accents may lie on the very same moments.
+      const mark = montage.marks.find((m) => m.kind !== 'accent' && Math.abs(m.time - cut.mark!.songTime) < 1e-9)!;
       expect(mark.kind).toBe('bar');
       expect(Math.abs(cut.frame / 30 - mark.time)).toBeLessThanOrEqual(1 / 60 + 1e-6);
       expect(cut.errorMs).toBeCloseTo((cut.frame / 30 - mark.time) * 1000, 2);
