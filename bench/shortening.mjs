@@ -14,7 +14,8 @@ function offAcross({ out, into }, beats) {
   const before = beats.findLastIndex((t) => t < out - 0.05);
   const after = beats.findIndex((t) => t >= into - 0.05);
   if (before < 0 || after < 0) return null;
-  const step = beats[before + 1] - beats[before];
+  // Where the tempo drifts, the beat across lies between those on both sides.
+  const step = (beats[before + 1] - beats[before] + (beats[after + 1] ?? NaN) - beats[after]) / 2;
   const next = out - beats[before] + (beats[after] - into);
   return next - Math.max(1, Math.round(next / step)) * step;
 }
@@ -39,7 +40,7 @@ export async function benchShortening(count = 48) {
       refused++;
     }
   }
-  return { pieces: pieces.length, refused, joins, off: off.filter((o) => o.by !== null) };
+  return { pieces: pieces.length, refused, joins, off: off.filter((o) => o.by !== null && !Number.isNaN(o.by)) };
 }
 
 export async function shortening() {

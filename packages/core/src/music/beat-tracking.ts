@@ -18,9 +18,9 @@ const PREFERENCE = 2;
 /** How far before the song's start its first beat may be tracked, frames. */
 const EARLY_FRAMES = 3;
 /** How unwilling the tempo is to change from beat to beat. */
-const TEMPO_STIFFNESS = 140;
+const TEMPO_STIFFNESS = 90;
 /** What one frame more or less costs at the most: fast beats whose length is no whole number of frames have to alternate. */
-const MOST_A_STEP = 2.5;
+const MOST_A_STEP = 1.5;
 
 /** Frames a second at which beats are tracked: fine enough for fast ones. */
 export const TRACKING_FPS = 100;

@@ -41,6 +41,8 @@ const JOIN_COST = 0.16;
 /** Between joins there must be some music, beats. */
 const SHORTEST_PIECE_BEATS = 8;
 const SHORTEST_S = 5;
+/** From each place, so many of the likeliest are looked at more closely. */
+const LINKS_EACH = 24;
 /** The result may miss the wished length by this part of it. */
 const LENGTH_TOLERANCE = 0.06;
 
@@ -103,6 +105,40 @@ function joinLikeness(sounds: readonly BeatSound[], i: number, j: number): numbe
   return weight === 0 ? 0 : sum / weight;
 }
 
+/** How far a beat may lie from where the onsets say that the song goes on, seconds. */
+const MOST_LAG_S = 0.04;
+/** Onsets are compared over so many beats on each side of a join. */
+const ALIGNED_BEATS = 2;
+
+/**
+ * How alike the onsets around two beats are, 0 to 1, or null where they are more alike when one of them is moved: beats
+ * may be marked half a beat wrong in one part of a song, and a join into it would stumble.
+ * @param beat seconds of a beat there
+ */
+function rhythmLikeness({ onsets }: HeardSong, out: number, into: number, beat: number): number | null {
+  const { fps } = onsets;
+  const half = Math.round(ALIGNED_BEATS * beat * fps);
+  const [a, b] = [Math.round(out * fps), Math.round(into * fps)];
+  const reach = Math.round(0.5 * beat * fps);
+  let [best, bestLag, here] = [0, 0, 0];
+  for (let lag = -reach; lag <= reach; lag++) {
+    let [ab, aa, bb] = [0, 0, 0];
+    for (const band of [onsets.low, onsets.mid, onsets.high])
+      for (let k = -half; k <= half; k++) {
+        const [x, y] = [band[a + k] ?? 0, band[b + k + lag] ?? 0];
+        ab += x * y;
+        aa += x * x;
+        bb += y * y;
+      }
+    const alike = aa * bb === 0 ? 0 : ab / sqrt(aa * bb);
+    if (alike > best) [best, bestLag] = [alike, lag];
+    if (abs(lag) <= MOST_LAG_S * fps) here = max(here, alike);
+  }
+  return abs(bestLag) / fps > MOST_LAG_S && here < CLEARLY_ELSEWHERE * best ? null : here;
+}
+/** Only where another place is clearly more alike is the beat thought wrong: music repeats within a bar as well. */
+const CLEARLY_ELSEWHERE = 0.85;
+
 /** Moments that a shortened song may begin with: bar lines, with what they are and how strong they are, 0 to 1. */
 function startsOf(map: SongMap, bars: readonly number[]): { beat: number; what: string; strength: number }[] {
   const starts = [{ beat: 0, what: 'from the start', strength: 0.75 }];
@@ -125,10 +161,16 @@ function startsOf(map: SongMap, bars: readonly number[]): { beat: number; what: 
   return starts.filter((s) => !seen.has(s.beat) && seen.add(s.beat));
 }
 
+/** From one beat to another: which, and how well the song goes on there. */
+interface Link {
+  readonly j: number;
+  readonly likeness: number;
+}
+
 /** One step of the search: at a beat, after so many joins. */
 interface Path {
   readonly cost: number;
-  readonly joins: readonly { readonly i: number; readonly j: number; readonly likeness: number }[];
+  readonly joins: readonly (Link & { readonly i: number })[];
 }
 
 /**
@@ -153,14 +195,21 @@ export function shorten(heard: HeardSong, map: SongMap, wished: number, most = 5
   // Jumps are looked for on bar lines and in the middle of bars: those are heard least.
   const barBeats = (i: number): number => (bars[bars.findIndex((b) => b > i)] ?? i + 4) - (bars.findLast((b) => b <= i) ?? i);
   const doors = beats.flatMap((_, i) => (i >= CONTEXT_BEATS && placeInBar[i] === 0 ? [i] : []));
-  const links = new Map<number, { j: number; likeness: number }[]>();
+  const links = new Map<number, Link[]>();
   for (const i of doors) {
     const list = doors
       .filter((j) => j > i + 1 && placeInBar[j] === placeInBar[i] && barBeats(j) === barBeats(i))
       .map((j) => ({ j, likeness: joinLikeness(sounds, i, j) }))
       .sort((a, b) => b.likeness - a.likeness)
-      .slice(0, 24);
-    links.set(i, list);
+      .slice(0, LINKS_EACH);
+    const beat = (beats[i + 1] ?? beats[i]!).time - beats[i]!.time || 0.5;
+    links.set(
+      i,
+      list.flatMap(({ j, likeness }): Link[] => {
+        const rhythm = rhythmLikeness(heard, beats[i]!.time, beats[j]!.time, beat);
+        return rhythm === null ? [] : [{ j, likeness: likeness * (0.5 + 0.5 * rhythm) }];
+      }),
+    );
   }
   const proposals: Proposal[] = [];
   for (const start of startsOf(map, bars)) {
@@ -168,7 +217,11 @@ export function shorten(heard: HeardSong, map: SongMap, wished: number, most = 5
     const excess = map.length - from - wished;
     if (excess < -LENGTH_TOLERANCE * wished) continue;
     for (const path of pathsFrom(start.beat, excess, wished, map, doors, links)) {
-      const joins = path.joins.map(({ i, j, likeness }): Join => ({ out: beats[i]!.time, into: beats[j]!.time, likeness }));
+      const joins = path.joins.map(({ i, j, likeness }): Join => ({
+        out: beats[i]!.time,
+        into: beats[j]!.time,
+        likeness,
+      }));
       const pieces = piecesOf(from, joins, map.length);
       const length = pieces.reduce((sum, p) => sum + p.to - p.from, 0);
       const worst = joins.reduce((m, join) => min(m, join.likeness), 1);
@@ -192,7 +245,7 @@ function pathsFrom(
   wished: number,
   map: SongMap,
   doors: readonly number[],
-  links: ReadonlyMap<number, readonly { j: number; likeness: number }[]>,
+  links: ReadonlyMap<number, readonly Link[]>,
 ): Path[] {
   const { beats } = map;
   const tolerance = LENGTH_TOLERANCE * wished;
@@ -210,7 +263,7 @@ function pathsFrom(
           found.push({ cost: now + abs(rest) / wished, joins: [...joins, { i, j, likeness }] });
           found.sort((a, b) => a.cost - b.cost);
           found.length = min(found.length, 4);
-        } else if (rest > tolerance && joins.length + 1 < MOST_JOINS && likeness > 0.6 && beats.length - j > SHORTEST_PIECE_BEATS)
+        } else if (rest > tolerance && joins.length + 1 < MOST_JOINS && likeness > 0.5 && beats.length - j > SHORTEST_PIECE_BEATS)
           search(j, rest, [...joins, { i, j, likeness }], now);
       }
     }
