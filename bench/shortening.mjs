@@ -14,8 +14,7 @@ function offAcross({ out, into }, beats) {
   const before = beats.findLastIndex((t) => t < out - 0.05);
   const after = beats.findIndex((t) => t >= into - 0.05);
   if (before < 0 || after < 0) return null;
-  // Where the tempo drifts, the beat across lies between those on both sides.
-  const step = (beats[before + 1] - beats[before] + (beats[after + 1] ?? NaN) - beats[after]) / 2;
+  const step = beats[before + 1] - beats[before];
   const next = out - beats[before] + (beats[after] - into);
   return next - Math.max(1, Math.round(next / step)) * step;
 }

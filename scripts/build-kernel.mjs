@@ -15,6 +15,7 @@ for (const [name, constant] of [
   ['spectrum', 'SPECTRUM_WASM'],
   ['network', 'NETWORK_WASM'],
   ['tracking', 'TRACKING_WASM'],
+  ['half-rate', 'HALF_RATE_WASM'],
 ]) {
   const source = join(core, `assembly/${name}.ts`);
   const target = join(core, `src/music/${name}.wasm.ts`);

@@ -108,10 +108,7 @@ export async function hearSound(
         const whole = bytes.length - (bytes.length % BYTES);
         rest = Buffer.from(bytes.subarray(whole));
         const aligned = bytes.byteOffset % BYTES === 0 ? bytes : Buffer.from(bytes);
-        const whole16 = new Int16Array(aligned.buffer, aligned.byteOffset, whole / BYTES);
-        const samples = new Float32Array(whole16.length);
-        for (let i = 0; i < samples.length; i++) samples[i] = whole16[i]! / 32768;
-        onSamples(half.push(samples));
+        onSamples(half.push(new Int16Array(aligned.buffer, aligned.byteOffset, whole / BYTES)));
       },
       ...options,
     },

@@ -1,3 +1,5 @@
+import { HALF_RATE_WASM } from './half-rate.wasm.ts';
+
 /** Taps to each side of the middle that are not nought: every other one. */
 const PAIRS = 8;
 
@@ -14,41 +16,90 @@ function halfBand(): Float32Array {
   return taps.map((v) => (v * 0.5) / sum);
 }
 
+/** What the compiled code offers; addresses in bytes. */
+interface Exports {
+  readonly memory: { readonly buffer: ArrayBuffer };
+  freeFrom(): number;
+  reach(address: number): number;
+  filter(even: number, odd: number, out: number, taps: number, count: number): void;
+}
+interface Host {
+  readonly WebAssembly: {
+    readonly Module: new (bytes: Uint8Array) => object;
+    readonly Instance: new (module: object) => { readonly exports: unknown };
+  };
+}
+let compiled: object | null = null;
+
+/** The most samples that are filtered at a time. */
+const BLOCK = 1 << 15;
+/** Samples before and after the middle one. */
+const REACH = 2 * PAIRS - 1;
+/** Of whole numbers of 16 bits, full scale. */
+const FULL_16 = 32_768;
+
 /**
  * Brings sound to half its rate as it comes, without delay: sample n of what comes out lies on sample 2 n of what went in.
  * What lies above a quarter of the rate is taken away by a half-band filter.
  */
 export class HalfRate {
-  private readonly taps = halfBand();
-  /** what is still needed of the samples so far, beginning with silence before the first */
-  private held = new Float32Array(2 * PAIRS - 1);
+  private readonly code: Exports;
+  private readonly at: { readonly even: number; readonly odd: number; readonly out: number; readonly taps: number };
+  private readonly even: Float32Array;
+  private readonly odd: Float32Array;
+  private readonly out: Float32Array;
+  /** samples that wait for those after them, beginning with silence before the first; an even one first */
+  private held = REACH;
 
-  /** Takes samples and gives those that can be told from them. */
-  push(samples: Float32Array): Float32Array {
-    const reach = 2 * PAIRS - 1;
-    const all = new Float32Array(this.held.length + samples.length);
-    all.set(this.held);
-    all.set(samples, this.held.length);
-    const count = Math.max(0, Math.floor((all.length - 2 * reach - 1) / 2) + 1);
-    const out = new Float32Array(count);
-    const [a, b, c, d, e, f, g, h] = this.taps as unknown as [number, number, number, number, number, number, number, number];
-    for (let i = 0, m = reach; i < count; i++, m += 2)
-      out[i] =
-        0.5 * all[m]! +
-        a * (all[m - 1]! + all[m + 1]!) +
-        b * (all[m - 3]! + all[m + 3]!) +
-        c * (all[m - 5]! + all[m + 5]!) +
-        d * (all[m - 7]! + all[m + 7]!) +
-        e * (all[m - 9]! + all[m + 9]!) +
-        f * (all[m - 11]! + all[m + 11]!) +
-        g * (all[m - 13]! + all[m + 13]!) +
-        h * (all[m - 15]! + all[m + 15]!);
-    this.held = all.slice(2 * count);
-    return out;
+  constructor() {
+    const { WebAssembly } = globalThis as unknown as Host;
+    compiled ??= new WebAssembly.Module(HALF_RATE_WASM);
+    this.code = new WebAssembly.Instance(compiled).exports as Exports;
+    const bytes = 4 * (BLOCK + 4 * REACH);
+    const taps = 16 * Math.ceil(this.code.freeFrom() / 16);
+    this.at = { taps, even: taps + 64, odd: taps + 64 + bytes, out: taps + 64 + 2 * bytes };
+    if (this.code.reach(this.at.out + bytes) === 0) throw new RangeError('There is no memory left.');
+    const { buffer } = this.code.memory;
+    new Float32Array(buffer, taps, PAIRS).set(halfBand());
+    [this.even, this.odd, this.out] = [this.at.even, this.at.odd, this.at.out].map((at) => new Float32Array(buffer, at, bytes / 4)) as [
+      Float32Array,
+      Float32Array,
+      Float32Array,
+    ];
+  }
+
+  /** Takes samples, -1 to 1 or of 16 bits, and gives those that can be told from them. */
+  push(samples: Float32Array | Int16Array): Float32Array {
+    const given = new Float32Array(Math.max(0, Math.floor((this.held + samples.length - 2 * REACH - 1) / 2) + 1));
+    let done = 0;
+    for (let from = 0; from < samples.length; from += BLOCK) {
+      const part = this.filterPart(samples.subarray(from, from + BLOCK));
+      given.set(part, done);
+      done += part.length;
+    }
+    return given;
   }
 
   /** What is left once the sound has ended. */
   finish(): Float32Array {
-    return this.push(new Float32Array(2 * PAIRS - 1));
+    return this.push(new Float32Array(REACH));
+  }
+
+  private filterPart(samples: Float32Array | Int16Array): Float32Array {
+    const { code, at, even, odd, out } = this;
+    const scale = samples instanceof Int16Array ? 1 / FULL_16 : 1;
+    // Dealt out by turns, the filter's samples lie side by side.
+    const first = this.held % 2;
+    const place = this.held >> 1;
+    const [own, other] = first === 0 ? [even, odd] : [odd, even];
+    for (let i = 0, k = place; i < samples.length; i += 2, k++) own[k] = samples[i]! * scale;
+    for (let i = 1, k = place + first; i < samples.length; i += 2, k++) other[k] = samples[i]! * scale;
+    const all = this.held + samples.length;
+    const count = Math.max(0, Math.floor((all - 2 * REACH - 1) / 2) + 1);
+    code.filter(at.even, at.odd, at.out, at.taps, count);
+    even.copyWithin(0, count, (all + 1) >> 1);
+    odd.copyWithin(0, count, all >> 1);
+    this.held = all - 2 * count;
+    return out.subarray(0, count);
   }
 }
