@@ -1,13 +1,22 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [marking] [shortening] [footage] [export] [preview]
+// usage: ./bluster bench [beats] [marking] [shortening] [footage] [uploads] [export] [preview]
 import { benchBeats } from './beats.mjs';
 import { benchExport } from './export.mjs';
 import { benchFootage } from './footage.mjs';
 import { marking } from './marking.mjs';
 import { benchPreview } from './preview.mjs';
 import { shortening } from './shortening.mjs';
+import { benchUploads } from './uploads.mjs';
 
-const BENCHES = { beats: benchBeats, marking, shortening, footage: benchFootage, export: benchExport, preview: benchPreview };
+const BENCHES = {
+  beats: benchBeats,
+  marking,
+  shortening,
+  footage: benchFootage,
+  uploads: benchUploads,
+  export: benchExport,
+  preview: benchPreview,
+};
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !(name in BENCHES));
 if (unknown.length > 0) {

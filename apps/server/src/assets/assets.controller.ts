@@ -5,6 +5,7 @@ import {
   NotFoundException,
   Param,
   ParseEnumPipe,
+  ParseIntPipe,
   ParseUUIDPipe,
   Post,
   Query,
@@ -21,6 +22,8 @@ import type { AssetEntity } from './asset.entity.ts';
 import { AssetFiles, PART_NAMES, type AssetPart } from './asset-files.ts';
 import { AssetsService, type AssetRole } from './assets.service.ts';
 
+/** An asset never changes once it is made, so the browser may keep it: a year. */
+const CACHED = 'private, max-age=31536000, immutable';
 const ROLES = { song: 'song', footage: 'footage' } as const;
 
 @Controller('api')
@@ -51,6 +54,19 @@ export class AssetsController {
     return this.assets.takeIn(id, file.path, name.includes('\ufffd') ? file.originalname : name, role);
   }
 
+  /** One picture of a clip's filmstrip: a shelf of hundreds of clips cannot hold all their filmstrips. */
+  @Get('assets/:id/tiles/:picture')
+  async tile(
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('picture', ParseIntPipe) picture: number,
+    @Res() response: Response,
+  ): Promise<void> {
+    response
+      .set('Cache-Control', CACHED)
+      .type('jpeg')
+      .send(await this.assets.tile(id, picture));
+  }
+
   @Get('assets/:id/:part')
   async part(
     @Param('id', ParseUUIDPipe) id: string,
@@ -62,7 +78,7 @@ export class AssetsController {
     await this.assets.find(id);
     const path = this.files.path(id, part);
     if (!existsSync(path)) throw new NotFoundException('This part of the file is not made yet.');
-    // An asset never changes once it is made, so the browser may keep it.
-    response.sendFile(path, { cacheControl: true, immutable: true, maxAge: '365d', acceptRanges: true, dotfiles: 'allow' });
+    response.set('Cache-Control', CACHED);
+    response.sendFile(path, { cacheControl: false, acceptRanges: true, dotfiles: 'allow' });
   }
 }

@@ -114,6 +114,17 @@ export class AssetsService implements OnModuleInit {
     }
   }
 
+  /** One picture of a filmstrip, JPEG. @throws NotFoundException where there is none */
+  async tile(id: string, picture: number): Promise<Buffer> {
+    const { strip } = (await this.find(id)).info;
+    if (!strip || picture < 0 || picture >= strip.pictures) throw new NotFoundException('There is no such picture in its filmstrip.');
+    const { columns, width, height } = strip;
+    return sharp(this.files.path(id, 'strip'))
+      .extract({ left: (picture % columns) * width, top: Math.floor(picture / columns) * height, width, height })
+      .jpeg({ quality: 84 })
+      .toBuffer();
+  }
+
   /** Copies a project's assets for another project, sharing the files' bytes where the disk can. Returns old to new ids. */
   async copyAll(from: string, to: string): Promise<Map<string, string>> {
     const ids = new Map<string, string>();
@@ -224,15 +235,8 @@ export class AssetsService implements OnModuleInit {
     const soundCurve = media.sound ? await this.prepareSound(asset, media, signal, timeLimit) : [];
     await writeFile(path('look'), JSON.stringify({ ...summary, soundCurve }));
     const middle = Math.floor(strip.pictures / 2);
-    await sharp(path('strip'))
-      .extract({
-        left: (middle % strip.columns) * strip.width,
-        top: Math.floor(middle / strip.columns) * strip.height,
-        width: strip.width,
-        height: strip.height,
-      })
-      .jpeg({ quality: 80 })
-      .toFile(path('thumb'));
+    await this.assets.update(asset.id, { info: { ...asset.info, strip } });
+    await writeFile(path('thumb'), await this.tile(asset.id, middle));
     const { rate } = media.video!;
     const { movement, brightness, sharpness, colours } = summary;
     const looked: AssetInfo = {

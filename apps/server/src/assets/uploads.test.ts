@@ -71,6 +71,15 @@ describe('footage', () => {
     expect(width).toBe(clip.info.strip!.width * clip.info.strip!.columns);
     expect(height % clip.info.strip!.height).toBe(0);
     await save(clip, 'thumb');
+    const { body, headers } = (await server.http.get(`/api/assets/${clip.id}/tiles/1`).expect(200)) as {
+      body: Buffer;
+      headers: Record<string, string>;
+    };
+    expect(await sharp(body).metadata()).toMatchObject({ width: clip.info.strip!.width, height: clip.info.strip!.height });
+    expect(headers['cache-control']).toMatch(/immutable/);
+    await server.http.get(`/api/assets/${clip.id}/tiles/999`).expect(404);
+    await server.http.get(`/api/assets/${clip.id}/tiles/-1`).expect(404);
+    await server.http.get(`/api/assets/${clip.id}/tiles/one`).expect(400);
   });
 
   test('WebM works too', async () => {
@@ -98,6 +107,9 @@ describe('footage', () => {
   });
 });
 
+/** Files that came in and were not taken away again. */
+const leftIn = (folder: string): string[] => readdirSync(join(folder, 'incoming')).filter((name) => name !== 'resumable');
+
 describe('bad input, each with its own sentence', () => {
   async function refused(role: 'song' | 'footage', path: string, sentence: RegExp): Promise<void> {
     const before = (await server.assets(project)).length;
@@ -105,7 +117,7 @@ describe('bad input, each with its own sentence', () => {
     expect(status).toBe(422);
     expect((body as { message: string }).message).toMatch(sentence);
     expect((await server.assets(project)).length).toBe(before);
-    expect(readdirSync(join(server.folder, 'incoming'))).toEqual([]);
+    expect(leftIn(server.folder)).toEqual([]);
   }
 
   test('an empty file', () => refused('footage', textFile(media, 'empty.mp4', ''), /is empty/));
@@ -159,7 +171,8 @@ describe('bad input, each with its own sentence', () => {
         .jpeg()
         .toFile(path);
     const form = new FormData();
-    form.append('file', new Blob([readFileSync(path)]), given);
+    // Each another file: the same one would be kept once, by its first name.
+    form.append('file', new Blob([readFileSync(path), given]), given);
     const response = await fetch(`${server.url}/api/projects/${project}/assets?role=footage`, { method: 'POST', body: form });
     expect(response.status).toBe(201);
     expect(((await response.json()) as AssetEntity).name).toBe(shown);
@@ -169,7 +182,7 @@ describe('bad input, each with its own sentence', () => {
   test('a name of 300 characters is cut, its ending kept', async () => {
     const path = join(media, 'plain2.jpg');
     await sharp({ create: { width: 40, height: 30, channels: 3, background: '#1f665c' } })
-      .jpeg()
+      .jpeg({ quality: 71 })
       .toFile(path);
     const { body } = (await server.upload(project, 'footage', path, `${'k'.repeat(296)}.jpg`).expect(201)) as { body: unknown };
     expect((body as AssetEntity).name.length).toBeLessThanOrEqual(200);
@@ -209,7 +222,7 @@ function smallDisk(): string {
     expect(status).toBe(507);
     expect((body as { message: string }).message).toMatch(/disk is full/);
     expect((await full.http.get(`/api/projects/${id}`).expect(200)).body).toMatchObject({ name: 'Before it was full' });
-    expect(readdirSync(join(disk, 'incoming'))).toEqual([]);
+    expect(leftIn(disk)).toEqual([]);
   } finally {
     await full.stop();
     execFileSync('umount', [disk]);

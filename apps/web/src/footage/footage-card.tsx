@@ -1,5 +1,6 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { Star, Trash2, Volume2 } from 'lucide-react';
+import { memo } from 'react';
 import { clipLength, stretchesOf, type FootageItem } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { StripTiles } from './strip-tiles.tsx';
@@ -16,12 +17,12 @@ interface CardProps {
   readonly movable: boolean;
   /** on which side what is carried over it will be put */
   readonly landing: 'before' | 'after' | null;
-  readonly onChoose: (how: 'only' | 'also' | 'through') => void;
-  readonly onRemove: () => void;
+  readonly onChoose: (item: FootageItem, how: 'only' | 'also' | 'through') => void;
+  readonly onRemove: (item: FootageItem) => void;
 }
 
-/** A clip or photo in the story. */
-export function FootageCard(props: CardProps): React.JSX.Element {
+/** A clip or photo in the story. Painted again only when something of it changes: hundreds may be scrolled past. */
+export const FootageCard = memo(function FootageCard(props: CardProps): React.JSX.Element {
   const { number, item, asset, uses, chosen, picked, movable, landing, onChoose, onRemove } = props;
   const drag = useDraggable({ id: item.assetId, disabled: !movable });
   const drop = useDroppable({ id: item.assetId, disabled: !movable });
@@ -43,7 +44,7 @@ export function FootageCard(props: CardProps): React.JSX.Element {
       <button
         {...drag.attributes}
         {...drag.listeners}
-        onClick={(e) => onChoose(e.shiftKey ? 'through' : e.ctrlKey || e.metaKey ? 'also' : 'only')}
+        onClick={(e) => onChoose(item, e.shiftKey ? 'through' : e.ctrlKey || e.metaKey ? 'also' : 'only')}
         className={`block w-full overflow-hidden bg-print p-[3px] text-left shadow-sm ${chosen ? 'ring-2 ring-spruce' : picked > 0 ? 'ring-2 ring-spruce/50' : ''}`}
         aria-label={`${item.name}, number ${number} in the story`}
         aria-pressed={chosen || picked > 0}
@@ -79,7 +80,7 @@ export function FootageCard(props: CardProps): React.JSX.Element {
         )}
       </p>
       <button
-        onClick={onRemove}
+        onClick={() => onRemove(item)}
         aria-label={`Remove ${item.name}`}
         title="Remove"
         className="absolute top-1.5 right-1.5 hidden rounded bg-ink/75 p-1 text-white group-focus-within:block group-hover:block"
@@ -88,7 +89,7 @@ export function FootageCard(props: CardProps): React.JSX.Element {
       </button>
     </li>
   );
-}
+});
 
 /** A clip's selects as bands at the foot of its picture, their hits as notches. */
 export function SelectBands({ item }: { item: FootageItem }): React.JSX.Element {

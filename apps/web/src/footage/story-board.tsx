@@ -11,7 +11,7 @@ import {
   type UniqueIdentifier,
 } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { movedTo, type FootageItem } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { useSize } from '../interface/use-size.ts';
@@ -79,7 +79,12 @@ export function StoryBoard(props: BoardProps): React.JSX.Element {
       keyboardCodes: { start: ['Enter'], cancel: ['Escape'], end: ['Enter'] },
     }),
   );
-  const place = new Map(story.map((f, i) => [f.assetId, i]));
+  const place = useMemo(() => new Map(story.map((f, i) => [f.assetId, i])), [story]);
+  // The same functions all the time, so that cards need not be painted again for them.
+  const latest = useRef({ onChoose, onRemove });
+  useEffect(() => void (latest.current = { onChoose, onRemove }));
+  const choose = useCallback((item: FootageItem, how: 'only' | 'also' | 'through') => latest.current.onChoose(item, how), []);
+  const remove = useCallback((item: FootageItem) => latest.current.onRemove(item), []);
 
   const chosenAt = items.findIndex((f) => f === chosen);
   const shownFor = useRef<string | null>(null);
@@ -134,8 +139,8 @@ export function StoryBoard(props: BoardProps): React.JSX.Element {
                     picked={picked.length > 1 ? picked.indexOf(item.assetId) + 1 : 0}
                     movable={inStory}
                     landing={landingAt(item.assetId)}
-                    onChoose={(how) => onChoose(item, how)}
-                    onRemove={() => onRemove(item)}
+                    onChoose={choose}
+                    onRemove={remove}
                   />
                 </div>
               )),

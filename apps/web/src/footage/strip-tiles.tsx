@@ -19,26 +19,25 @@ export function StripTiles({ asset, times, width, height }: StripTilesProps): Re
     );
   const strip = asset.info.strip;
   const tile = width / times.length;
-  if (!strip) {
+  const pictureAt = (time: number): number => (strip ? Math.max(0, Math.min(strip.pictures - 1, Math.round(time / strip.every))) : 0);
+  if (!strip || times.length === 1)
     return (
-      <div
-        style={{
-          width,
-          height,
-          backgroundImage: `url(/api/assets/${asset.id}/thumb)`,
-          backgroundSize: 'cover',
-          backgroundPosition: 'center',
-        }}
+      <img
+        src={strip ? `/api/assets/${asset.id}/tiles/${pictureAt(times[0] ?? 0)}` : `/api/assets/${asset.id}/thumb`}
+        alt=""
+        draggable={false}
+        decoding="async"
+        className="block bg-cloth-2 object-cover"
+        style={{ width, height }}
       />
     );
-  }
   // Each small picture covers its tile; what hangs over on the sides is cropped.
   const scale = Math.max(tile / strip.width, height / strip.height);
   const [w, h] = [strip.width * scale, strip.height * scale];
   return (
     <div className="flex" style={{ width, height }}>
       {times.map((time, i) => {
-        const n = Math.max(0, Math.min(strip.pictures - 1, Math.round(time / strip.every)));
+        const n = pictureAt(time);
         const [column, row] = [n % strip.columns, Math.floor(n / strip.columns)];
         const left = column * w + (w - tile) / 2;
         const top = row * h + (h - height) / 2;
