@@ -45,7 +45,28 @@ try {
   await open('footage', () => page.getByTestId('footage-card').first().waitFor());
   await page.getByRole('button', { name: /^drum\.mp4, number/ }).click();
   await page.locator('video').evaluate((v) => new Promise((done) => (v.readyState >= 2 ? done() : v.addEventListener('loadeddata', done))));
+  await page.getByTestId('proposed-hit').first().waitFor();
   await take('footage');
+  // Several picked and described, a clip chopped around its hits, a photo with its focus point.
+  for (const name of ['crowd-hill', 'dive'])
+    await page.getByRole('button', { name: new RegExp(`^${name}\\.mp4, number`) }).click({ modifiers: ['Control'] });
+  await page.keyboard.press('4');
+  await page.getByLabel('Add a tag').fill('dusk');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Chop' }).click();
+  await page.getByRole('menuitem', { name: /Around its hits/ }).click();
+  await page.getByRole('button', { name: 'Select 2' }).click();
+  await page.locator('[data-sonner-toast]').waitFor({ state: 'detached' });
+  await take('footage-picked');
+  await page.getByRole('button', { name: /^lantern-girl\.jpg, number/ }).click();
+  await page.getByLabel('Frame size').selectOption('1080x1920');
+  const photo = await page.getByRole('img', { name: 'lantern-girl.jpg' }).boundingBox();
+  await page.mouse.click(photo.x + photo.width * 0.36, photo.y + photo.height * 0.5);
+  await page.getByLabel('Frame size').selectOption('1280x720');
+  await page.getByRole('button', { name: /of another shape/ }).click();
+  await page.getByTestId('other-shape').first().waitFor();
+  await take('footage-shapes');
+  await page.keyboard.press('Escape');
   await open('finish', () => painted(0));
   await take('finish');
   await open('export', () => page.getByRole('button', { name: 'Export the film' }).waitFor());
