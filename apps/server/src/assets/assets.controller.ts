@@ -1,7 +1,9 @@
 import {
   BadRequestException,
+  ConflictException,
   Controller,
   Get,
+  HttpCode,
   NotFoundException,
   Param,
   ParseEnumPipe,
@@ -17,6 +19,7 @@ import {
 import { FileInterceptor } from '@nestjs/platform-express';
 import type { Request, Response } from 'express';
 import { existsSync } from 'node:fs';
+import { MontagesService } from '../montages/montages.service.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import type { AssetEntity } from './asset.entity.ts';
 import { AssetFiles, PART_NAMES, type AssetPart } from './asset-files.ts';
@@ -32,6 +35,7 @@ export class AssetsController {
     private readonly assets: AssetsService,
     private readonly files: AssetFiles,
     private readonly projects: ProjectsService,
+    private readonly montages: MontagesService,
   ) {}
 
   @Get('projects/:id/assets')
@@ -65,6 +69,24 @@ export class AssetsController {
       .set('Cache-Control', CACHED)
       .type('jpeg')
       .send(await this.assets.tile(id, picture));
+  }
+
+  /** Someone looks at it: it is made ready before what waits. */
+  @Post('assets/:id/hurry')
+  @HttpCode(204)
+  async hurry(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    await this.assets.hurry(id);
+  }
+
+  /** Gives up a file that is not in the montage: its work is called off and what there is of it removed. */
+  @Post('assets/:id/discard')
+  @HttpCode(204)
+  async discard(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    const { projectId } = await this.assets.find(id);
+    const { document } = await this.montages.load(projectId);
+    if ([document.song, ...document.footage, ...document.sounds].some((item) => item?.assetId === id))
+      throw new ConflictException('This file is used in the montage. Remove it from the footage instead; that can be undone.');
+    await this.assets.discard(id);
   }
 
   @Get('assets/:id/:part')

@@ -125,6 +125,21 @@ export class AssetsService implements OnModuleInit {
       .toBuffer();
   }
 
+  /** Has a file made ready before those that wait. */
+  async hurry(id: string): Promise<void> {
+    await this.find(id);
+    await this.jobs.hurry((job) => job.kind === 'prepare' && job.payload['assetId'] === id);
+  }
+
+  /** Calls off the work on a file and removes it. */
+  async discard(id: string): Promise<void> {
+    const { projectId } = await this.find(id);
+    const own = (await this.jobs.list(projectId)).filter((job) => job.payload['assetId'] === id);
+    for (const job of own) if (job.state === 'queued' || job.state === 'running') await this.jobs.cancel(job.id);
+    await this.assets.delete(id);
+    await rm(this.files.folder(id), { recursive: true, force: true });
+  }
+
   /** Copies a project's assets for another project, sharing the files' bytes where the disk can. Returns old to new ids. */
   async copyAll(from: string, to: string): Promise<Map<string, string>> {
     const ids = new Map<string, string>();

@@ -135,6 +135,33 @@ describe('what is refused', () => {
   });
 });
 
+describe('work on a file', () => {
+  test('is called off, and the file removed, as long as it is not in the montage', async () => {
+    const bytes = readFileSync(numberedClip(media, 'unwanted.mp4', { frames: 600, fps: '30' }));
+    const asset = (await (await whole(bytes, 'unwanted.mp4')).json()) as AssetEntity;
+    await server.http.post(`/api/assets/${asset.id}/discard`).expect(204);
+    expect((await server.assets(project)).some((a) => a.id === asset.id)).toBe(false);
+    expect(existsSync(join(folder, 'assets', asset.id))).toBe(false);
+    await server.http.post(`/api/assets/${asset.id}/discard`).expect(404);
+  });
+  test('comes first when someone looks at it', async () => {
+    const elsewhere = await server.newProject('Hurry');
+    const clips = ['one', 'two', 'three', 'four', 'five', 'six'].map((n, i) =>
+      readFileSync(numberedClip(media, `hurry-${n}.mp4`, { frames: 90 + i, fps: '30' })),
+    );
+    const assets: AssetEntity[] = [];
+    for (const [i, bytes] of clips.entries())
+      assets.push((await (await whole(bytes, `hurry-${i}.mp4`, 'footage', elsewhere)).json()) as AssetEntity);
+    const last = assets.at(-1)!;
+    await server.http.post(`/api/assets/${last.id}/hurry`).expect(204);
+    const done = await server.until(
+      () => server.assets(elsewhere),
+      (list) => list.find((a) => a.id === last.id)!.state === 'ready',
+    );
+    expect(done.filter((a) => a.state !== 'ready').length).toBeGreaterThan(0);
+  });
+});
+
 test('a sound without picture is an effect, with the moment where it strikes', async () => {
   const path = join(media, 'boom.wav');
   ffmpeg('-f', 'lavfi', '-i', `aevalsrc='if(lt(t,0.7),0.004*random(0),0.9*sin(700*t)*exp(-9*(t-0.7)))':s=44100:d=2`, path);

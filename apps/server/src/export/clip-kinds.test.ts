@@ -70,3 +70,23 @@ test('a variable rate: preview and film show the same frames at its mean rate, n
   expect(proxy[0]).toBe(0);
   expect(proxy.at(-1)).toBeGreaterThan(FRAMES - 4);
 });
+
+/** Films of unusual size, rate or length, as cheap to make as can be. */
+test.each([
+  ['one frame a second', '320x180', '1', 9, []],
+  ['240 frames a second', '320x180', '240', 300, []],
+  ['16 x 16', '16x16', '30', 40, []],
+  ['8192 pixels wide', '8192x64', '30', 12, []],
+  ['three hours long', '64x36', '1', 10_800, ['-g', '600']],
+])('%s: looked at, with a preview of as many frames', async (_, size, fps, frames, args) => {
+  const path = join(media, `${size}-${fps}.mp4`);
+  const source = `color=0x7fb4cf:s=${size}:r=${fps}`;
+  ffmpeg('-f', 'lavfi', '-i', source, '-frames:v', String(frames), '-c:v', 'libx264', '-preset', 'ultrafast', ...args, path);
+  const info = await probe(path, path);
+  const { strip, summary } = await lookAtFilm(path, `${path}.jpg`, info);
+  expect(summary.frames).toBe(frames);
+  expect(summary.hits).toEqual([]);
+  expect(strip.pictures).toBeLessThanOrEqual(200);
+  expect(summary.movementCurve.length).toBeLessThanOrEqual(20_001);
+  expect(await makeProxy(path, `${path}.proxy.mp4`, info, {})).toBe(frames);
+});

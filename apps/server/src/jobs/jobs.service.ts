@@ -105,6 +105,13 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
     for (const job of await this.jobs.findBy({ projectId, state: In(['queued', 'running']) })) await this.cancel(job.id);
   }
 
+  /** Puts a waiting job before all others: someone looks at what it makes. */
+  async hurry(is: (job: JobEntity) => boolean): Promise<void> {
+    const queued = await this.jobs.find({ where: { state: 'queued' }, order: { createdAt: 'ASC' } });
+    const wanted = queued.find(is);
+    if (wanted && queued[0] !== wanted) await this.jobs.update(wanted.id, { createdAt: queued[0]!.createdAt - 1 });
+  }
+
   private live(job: JobEntity): JobEntity {
     const running = this.running.get(job.id);
     return running ? { ...job, progress: running.progress } : job;

@@ -1,5 +1,6 @@
 /** The shorter side of a small picture. */
 const STRIP_SIDE = 90;
+const LONGEST_STRIP_SIDE = 480;
 /** A filmstrip's pictures lie in a row of rows this wide. */
 const STRIP_COLUMNS = 10;
 const MOST_STRIP_PICTURES = 200;
@@ -23,10 +24,10 @@ export interface StripPlan extends Filmstrip {
 
 /** Lays out the filmstrip of a clip. @param length seconds; @param fps frames a second */
 export function planStrip(video: { width: number; height: number }, length: number, fps: number): StripPlan {
-  const wide = video.width >= video.height;
   const even = (v: number): number => Math.max(2, 2 * Math.round(v / 2));
-  const width = wide ? even((STRIP_SIDE * video.width) / video.height) : STRIP_SIDE;
-  const height = wide ? STRIP_SIDE : even((STRIP_SIDE * video.height) / video.width);
+  // A picture has its limits: of a very long shape the longer side counts.
+  const scale = Math.min(STRIP_SIDE / Math.min(video.width, video.height), LONGEST_STRIP_SIDE / Math.max(video.width, video.height));
+  const [width, height] = [even(video.width * scale), even(video.height * scale)];
   const step = Math.max(1, Math.round(Math.max(0.25, length / MOST_STRIP_PICTURES) * fps));
   const pictures = Math.max(1, Math.ceil((length * fps) / step - 1e-6));
   return { pictures, columns: STRIP_COLUMNS, width, height, every: step / fps, step, rows: Math.ceil(pictures / STRIP_COLUMNS) };

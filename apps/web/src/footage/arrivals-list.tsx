@@ -1,11 +1,23 @@
 import { RotateCw, X } from 'lucide-react';
+import { mutate } from 'swr';
+import { toast } from 'sonner';
+import { request } from '../api/request.ts';
 import type { Asset, Job } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
 import { Progress } from '../interface/progress.tsx';
+import { useMontage } from '../project/editor.ts';
 import { useUploads } from './upload-queue.ts';
+
+/** Calls off the work on a file that is not in the montage, and removes it. */
+async function discard(asset: Asset): Promise<void> {
+  await request('POST', `/api/assets/${asset.id}/discard`).catch((error: Error) => toast.error(error.message));
+  await mutate((key) => typeof key === 'string' && key.endsWith('/assets'));
+}
 
 /** Files on their way in, each with how far it is, and all together. */
 export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; jobs: readonly Job[] }): React.JSX.Element | null {
+  const { footage, sounds } = useMontage();
+  const inMontage = new Set([...footage, ...sounds].map((item) => item.assetId));
   const { uploads, cutOff, dismiss, retry, forget } = useUploads();
   if (uploads.length + waiting.length + cutOff.length === 0) return null;
   const sending = uploads.filter((u) => u.state !== 'failed');
@@ -71,6 +83,17 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
                 <Progress part={progressOf(a)} label={`Preparing ${a.name}`} />
                 <span className="shrink-0 text-soft">{a.info.looked ? 'making its preview' : 'looking at it'}</span>
               </>
+            )}
+            {!inMontage.has(a.id) && (
+              <Button
+                look="quiet"
+                tight
+                className="ml-auto"
+                aria-label={a.state === 'failed' ? `Dismiss ${a.name}` : `Cancel ${a.name}`}
+                onClick={() => void discard(a)}
+              >
+                <X size={14} />
+              </Button>
             )}
           </li>
         ))}

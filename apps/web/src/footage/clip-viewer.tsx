@@ -1,9 +1,10 @@
 import { ChevronDown, Pause, Play, SkipForward, StepBack, StepForward, Target, Volume2, VolumeX, X } from 'lucide-react';
 import { Slider } from 'radix-ui';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import {
   WHOLE_CLIP,
+  characterOf,
   clipLength,
   clock,
   frameAt,
@@ -14,7 +15,8 @@ import {
   stretchesOf,
   type FootageItem,
 } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import { request } from '../api/request.ts';
+import type { Asset, ClipLook } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
 import { useKeys } from '../interface/use-keys.ts';
@@ -57,6 +59,12 @@ function FilmView({ item, asset, picked }: ViewerProps): React.JSX.Element {
   const { run } = useEditor.getState();
   const { assetId } = item;
   const proposals = (look?.hits ?? []).filter((p) => p.strength > 0.12);
+
+  const unready = asset?.state === 'working';
+  useEffect(() => {
+    // Whoever looks at a clip wants it before those that wait.
+    if (unready) void request('POST', `/api/assets/${assetId}/hurry`).catch(() => undefined);
+  }, [assetId, unready]);
 
   const setEnds = (from: number, out: number): void => {
     run({ do: 'setSelect', assetId, selectId: select.id === WHOLE_CLIP ? null : select.id, in: from, out });
@@ -281,9 +289,24 @@ function FilmView({ item, asset, picked }: ViewerProps): React.JSX.Element {
           <span className="figures text-[11.5px] text-soft">
             · {item.width}×{item.height} · {rateLabel(item.rate)} fps · {length.toFixed(1)} s{item.hasSound ? ' · sound' : ''}
           </span>
+          {look && <CharacterOf look={look} from={select.in} to={select.out} />}
         </p>
       </div>
     </section>
+  );
+}
+
+/** What a select is like: its main colours, how much moves in it, how bright it is. */
+function CharacterOf({ look, from, to }: { look: ClipLook; from: number; to: number }): React.JSX.Element {
+  const { movement, brightness } = characterOf(look, from, to);
+  const words = `movement ${Math.round(100 * movement)} % · light ${Math.round(100 * brightness)} %`;
+  return (
+    <span className="ml-1.5 inline-flex items-center gap-1 text-[11.5px] text-soft" data-testid="character">
+      {look.colours.map((colour) => (
+        <span key={colour} className="size-2.5 rounded-full" style={{ backgroundColor: colour }} title={colour} />
+      ))}
+      {words}
+    </span>
   );
 }
 

@@ -28,10 +28,10 @@ export function ShapePanel({ assets }: { assets: ReadonlyMap<string, Asset> }): 
     : [...SIZES, [shape.width, shape.height, `${shape.width}×${shape.height}`] as const];
   return (
     <div className="flex items-center gap-3 border-t border-edge bg-paper px-3 py-2.5">
-      <b className="font-semibold">The montage</b>
+      <b className="font-semibold">Montage</b>
       <select
         aria-label="Frame size"
-        className="rounded border border-edge bg-cloth px-1.5 py-1"
+        className="min-w-0 rounded border border-edge bg-cloth px-1.5 py-1"
         value={size}
         onChange={(e) => {
           const [width, height] = e.target.value.split('x').map(Number) as [number, number];
@@ -55,13 +55,12 @@ export function ShapePanel({ assets }: { assets: ReadonlyMap<string, Asset> }): 
       >
         {FRAME_RATES.map((rate) => (
           <option key={rateLabel(rate)} value={rateLabel(rate)}>
-            {rateLabel(rate)}
+            {rateLabel(rate)} fps
           </option>
         ))}
       </select>
-      <span className="text-soft">fps</span>
       {others > 0 && (
-        <Button className="ml-auto" onClick={() => setListing(true)} hint="What is done to footage of another size or rate">
+        <Button className="ml-auto shrink-0" onClick={() => setListing(true)} hint="What is done to footage of another size or rate">
           {others} of another shape…
         </Button>
       )}

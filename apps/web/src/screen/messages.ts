@@ -1,11 +1,17 @@
 import type { Montage } from '@bluster/core';
 
+/** How many pictures a filmstrip has, and seconds from one to the next. */
+export interface StripOf {
+  readonly pictures: number;
+  readonly every: number;
+}
+
 /** What the page tells the picture worker. Page times are milliseconds since the time origin of the clock both share. */
 export type ToPicture =
   | { readonly do: 'canvas'; readonly canvas: OffscreenCanvas }
   | { readonly do: 'montage'; readonly montage: Montage }
-  /** assets whose proxies are ready */
-  | { readonly do: 'assets'; readonly ready: readonly string[] }
+  /** assets whose proxies are ready, and the filmstrips that stand in for those that are not */
+  | { readonly do: 'assets'; readonly ready: readonly string[]; readonly strips: Readonly<Record<string, StripOf>> }
   | { readonly do: 'clock'; readonly playing: boolean; readonly position: number; readonly atMs: number; readonly speed: number }
   | { readonly do: 'measure' };
 

@@ -15,7 +15,7 @@ import {
 import { paint, type PaintImage } from '@bluster/painter';
 import type { VideoSample } from 'mediabunny';
 import { ClipFile, type FrameStream } from './clip-frames.ts';
-import type { FromPicture, PictureMeasure, ToPicture } from './messages.ts';
+import type { FromPicture, PictureMeasure, StripOf, ToPicture } from './messages.ts';
 
 const LONGEST_SIDE = 960;
 /** How many slots ahead are opened while it plays. */
@@ -27,13 +27,15 @@ let canvas: OffscreenCanvas | null = null;
 let context: OffscreenCanvasRenderingContext2D | null = null;
 let montage: Montage = emptyMontage();
 let ready = new Set<string>();
+let strips = new Map<string, StripOf>();
 let clock = { playing: false, position: 0, atMs: 0, speed: 1 };
 let painted = -1;
 let turn = 0;
 let measure = { due: 0, missed: 0, cutsLate: [] as number[] };
 const clips = new Map<string, ClipFile>();
-const photos = new Map<string, Promise<ImageBitmap | null>>();
-const photoNow = new Map<string, ImageBitmap>();
+/** by address */
+const stills = new Map<string, Promise<ImageBitmap | null>>();
+const stillNow = new Map<string, ImageBitmap>();
 /** by shot */
 const streams = new Map<string, FrameStream>();
 
@@ -47,21 +49,31 @@ function clip(assetId: string): ClipFile | null {
   return file;
 }
 
-function photo(assetId: string): Promise<ImageBitmap | null> {
-  let picture = photos.get(assetId);
+/** The still picture that an item is painted from: a photo, or of a clip without a preview yet the nearest of its filmstrip. */
+function stillUrl(item: { readonly assetId: string; readonly kind: 'clip' | 'photo'; readonly frame: number }): string | null {
+  if (item.kind === 'photo') return `/api/assets/${item.assetId}/photo`;
+  const strip = strips.get(item.assetId);
+  const footage = montage.footage.find((f) => f.assetId === item.assetId);
+  if (ready.has(item.assetId) || !strip || !footage) return null;
+  const picture = Math.round(item.frame / framesPerSecond(footage.rate) / strip.every);
+  return `/api/assets/${item.assetId}/tiles/${Math.max(0, Math.min(strip.pictures - 1, picture))}`;
+}
+
+function still(url: string): Promise<ImageBitmap | null> {
+  let picture = stills.get(url);
   if (!picture) {
-    picture = fetch(`/api/assets/${assetId}/photo`)
+    picture = fetch(url)
       .then((r) => (r.ok ? r.blob() : Promise.reject(new Error('not ready'))))
       .then((blob) => createImageBitmap(blob))
       .then((bitmap) => {
-        photoNow.set(assetId, bitmap);
+        stillNow.set(url, bitmap);
         return bitmap;
       })
       .catch(() => {
-        photos.delete(assetId);
+        stills.delete(url);
         return null;
       });
-    photos.set(assetId, picture);
+    stills.set(url, picture);
   }
   return picture;
 }
@@ -110,8 +122,9 @@ async function showStill(): Promise<void> {
     paintFrame(frame, list, () => null);
     return;
   }
-  if (item.kind === 'photo') {
-    const bitmap = await photo(item.assetId);
+  const url = stillUrl(item);
+  if (url !== null) {
+    const bitmap = await still(url);
     if (mine === turn && bitmap) paintFrame(frame, list, () => bitmapImage(bitmap));
     return;
   }
@@ -131,15 +144,17 @@ function prepare(frame: number): void {
   for (const slot of slots.slice(current, current + 1 + SLOTS_AHEAD)) {
     const { placed } = slot;
     if (!placed) continue;
-    if (placed.item.kind === 'photo') {
-      void photo(placed.item.assetId);
+    const into = Math.max(0, frame - slot.start.frame);
+    const first = sourceFrame(placed, into, montage) ?? 0;
+    const url = stillUrl({ assetId: placed.item.assetId, kind: placed.item.kind, frame: first });
+    if (url !== null) {
+      void still(url);
       continue;
     }
     wanted.add(placed.shot.id);
     if (streams.has(placed.shot.id)) continue;
     const file = clip(placed.item.assetId);
-    const into = Math.max(0, frame - slot.start.frame);
-    if (file) streams.set(placed.shot.id, file.stream(sourceFrame(placed, into, montage) ?? 0));
+    if (file) streams.set(placed.shot.id, file.stream(first));
   }
   for (const [id, stream] of streams)
     if (!wanted.has(id)) {
@@ -184,8 +199,10 @@ function playFrame(): void {
     const opened: VideoFrame[] = [];
     let exact = true;
     const done = paintFrame(frame, list, (item) => {
-      if (item.kind === 'photo') {
-        const bitmap = photoNow.get(item.assetId);
+      const url = stillUrl(item);
+      if (url !== null) {
+        const bitmap = stillNow.get(url);
+        if (!bitmap) void still(url);
         return bitmap ? bitmapImage(bitmap) : null;
       }
       const stream = streams.get(slot!.placed!.shot.id);
@@ -234,6 +251,7 @@ onmessage = (event: MessageEvent<ToPicture>) => {
     else void showStill();
   } else if (message.do === 'assets') {
     ready = new Set(message.ready);
+    strips = new Map(Object.entries(message.strips));
     if (!clock.playing) void showStill();
   } else if (message.do === 'clock') setClock(message);
   else {

@@ -2,6 +2,7 @@ import { LoaderCircle, Pause, Play, Repeat, SkipBack, StepBack, StepForward } fr
 import { useEffect, useRef, useState } from 'react';
 import { barAndBeat, clock, frameAt, toSongTime, type Montage } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
+import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
 import { player } from '../playback/player.ts';
 import { usePlayer, usePlayhead } from '../playback/use-player.ts';
@@ -12,15 +13,23 @@ import PictureWorker from './picture.worker.ts?worker';
 /** How often the worker's clock is set by the audio clock while it plays. */
 const CLOCK_MS = 200;
 
+/** What the picture can be painted from: previews, and filmstrips while those are being made. */
+function knownAssets(assets: readonly Asset[]): ToPicture {
+  const strips = assets.flatMap(({ id, state, info }) =>
+    state === 'working' && info.strip ? [[id, { pictures: info.strip.pictures, every: info.strip.every }] as const] : [],
+  );
+  return { do: 'assets', ready: assets.filter((a) => a.state === 'ready').map((a) => a.id), strips: Object.fromEntries(strips) };
+}
+
 function usePictureWorker(projectId: string, montage: Montage): (canvas: HTMLCanvasElement | null) => void {
   const worker = useRef<Worker | null>(null);
   const { assets } = useAssets(projectId);
-  const readyIds = [...assets.values()].filter((a) => a.state === 'ready').map((a) => a.id);
-  const ready = readyIds.join(' ');
+  // As text, so that it is told only when it has changed.
+  const known = JSON.stringify(knownAssets([...assets.values()]));
   const tell = (message: ToPicture, transfer: Transferable[] = []): void => worker.current?.postMessage(message, transfer);
 
   useEffect(() => tell({ do: 'montage', montage }), [montage]);
-  useEffect(() => tell({ do: 'assets', ready: ready ? ready.split(' ') : [] }), [ready]);
+  useEffect(() => tell(JSON.parse(known) as ToPicture), [known]);
   useEffect(() => {
     const setClock = (): void => {
       const { playing, position, pageMs, speed } = player.clock();
@@ -48,7 +57,7 @@ function usePictureWorker(projectId: string, montage: Montage): (canvas: HTMLCan
     const offscreen = canvas.transferControlToOffscreen();
     tell({ do: 'canvas', canvas: offscreen }, [offscreen]);
     tell({ do: 'montage', montage });
-    tell({ do: 'assets', ready: readyIds });
+    tell(JSON.parse(known) as ToPicture);
     const { playing, position, pageMs, speed } = player.clock();
     tell({ do: 'clock', playing, position, atMs: performance.timeOrigin + pageMs, speed });
   };

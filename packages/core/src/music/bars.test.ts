@@ -71,7 +71,8 @@ describe('beats from chances', () => {
   test('a hint chooses between a tempo and its half', () => {
     const truth = Array.from({ length: 60 }, (_, i) => 0.3 + i * 0.5);
     const weak = truth.map((t) => t + 0.25);
-    const both = curve(truth, 30).map((v, i) => Math.max(v, curve(weak, 30, 0.5)[i]!));
+    const between = curve(weak, 30, 0.5);
+    const both = curve(truth, 30).map((v, i) => Math.max(v, between[i]!));
     const at = (bpm: number): number => trackBeats(both, FPS, { bpm, within: 1.2 }).length;
     expect(Math.abs(at(240) - 120)).toBeLessThanOrEqual(3);
     expect(Math.abs(at(120) - 60)).toBeLessThanOrEqual(2);

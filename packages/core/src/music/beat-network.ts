@@ -1,11 +1,9 @@
 import { BEAT_NETWORK, BEAT_WEIGHTS } from './beat-network.weights.ts';
+import { firstFree, instanceOf, type GrowingCode } from './compiled.ts';
 import { NETWORK_WASM } from './network.wasm.ts';
 
 /** What the compiled code offers; addresses in bytes. */
-interface Exports {
-  readonly memory: { readonly buffer: ArrayBuffer };
-  freeFrom(): number;
-  reach(address: number): number;
+interface Exports extends GrowingCode {
   layer(
     x: number,
     width: number,
@@ -19,15 +17,6 @@ interface Exports {
     clip: number,
   ): void;
 }
-
-/** The parts of the host's interface that are used; they are there in pages, workers and Node, but not in ECMAScript's own types. */
-interface Host {
-  readonly WebAssembly: {
-    readonly Module: new (bytes: Uint8Array) => object;
-    readonly Instance: new (module: object) => { readonly exports: unknown };
-  };
-}
-const host = globalThis as unknown as Host;
 
 /** Values a frame holds between layers. */
 const CHANNELS = 24;
@@ -49,7 +38,6 @@ interface Weights {
 }
 
 let read: Weights | null = null;
-let compiled: object | null = null;
 
 function weights(): Weights {
   if (read) return read;
@@ -70,14 +58,13 @@ function weights(): Weights {
 export function beatChances(pulse: Float32Array, width: number): BeatChances {
   const net = weights();
   if (width !== net.width) throw new RangeError(`The beat network hears ${net.width} values a frame, not ${width}.`);
-  compiled ??= new host.WebAssembly.Module(NETWORK_WASM);
-  const code = new host.WebAssembly.Instance(compiled).exports as Exports;
+  const code = instanceOf<Exports>(NETWORK_WASM);
 
   const frames = Math.floor(pulse.length / width);
   const even = frames + (frames % 2);
   // Layers reach beyond the ends, where there is silence.
   const margin = (net.taps >> 1) * 2 ** (net.blocks - 1);
-  let next = 16 * Math.ceil(code.freeFrom() / 16);
+  let next = firstFree(code);
   const room = (values: number): number => {
     const here = next;
     next += 16 * Math.ceil(values / 4);

@@ -1,4 +1,5 @@
 import { LONGEST_BEAT_S, SHORTEST_BEAT_S } from './beat-lengths.ts';
+import { firstFree, instanceOf, type GrowingCode } from './compiled.ts';
 import { TRACKING_WASM } from './tracking.wasm.ts';
 
 const { floor, log, log2, max, min } = Math;
@@ -47,19 +48,9 @@ function finer(chance: Float32Array, fps: number): Float32Array {
 }
 
 /** What the compiled code offers; addresses in bytes. */
-interface Exports {
-  readonly memory: { readonly buffer: ArrayBuffer };
-  freeFrom(): number;
-  reach(address: number): number;
+interface Exports extends GrowingCode {
   track(first: number, last: number, ...layout: number[]): void;
 }
-interface Host {
-  readonly WebAssembly: {
-    readonly Module: new (bytes: Uint8Array) => object;
-    readonly Instance: new (module: object) => { readonly exports: unknown };
-  };
-}
-let compiled: object | null = null;
 
 /** How good the best way to each place is, where each ring's beat begins next, and which length each beat's length came from. */
 function allWays(
@@ -68,11 +59,9 @@ function allWays(
   cost: Float64Array,
   preference: Float64Array,
 ): { score: Float64Array; turned: Int32Array; cameFrom: Uint8Array } {
-  const { WebAssembly } = globalThis as unknown as Host;
-  compiled ??= new WebAssembly.Module(TRACKING_WASM);
-  const code = new WebAssembly.Instance(compiled).exports as Exports;
+  const code = instanceOf<Exports>(TRACKING_WASM);
   const [frames, count] = [chance.length, cost.length];
-  let next = 16 * Math.ceil(code.freeFrom() / 16);
+  let next = firstFree(code);
   const room = (bytes: number): number => {
     const here = next;
     next += 16 * Math.ceil(bytes / 16);

@@ -1,3 +1,4 @@
+import { firstFree, instanceOf, type GrowingCode } from './compiled.ts';
 import { HALF_RATE_WASM } from './half-rate.wasm.ts';
 
 /** Taps to each side of the middle that are not nought: every other one. */
@@ -17,19 +18,9 @@ function halfBand(): Float32Array {
 }
 
 /** What the compiled code offers; addresses in bytes. */
-interface Exports {
-  readonly memory: { readonly buffer: ArrayBuffer };
-  freeFrom(): number;
-  reach(address: number): number;
+interface Exports extends GrowingCode {
   filter(even: number, odd: number, out: number, taps: number, count: number): void;
 }
-interface Host {
-  readonly WebAssembly: {
-    readonly Module: new (bytes: Uint8Array) => object;
-    readonly Instance: new (module: object) => { readonly exports: unknown };
-  };
-}
-let compiled: object | null = null;
 
 /** The most samples that are filtered at a time. */
 const BLOCK = 1 << 15;
@@ -52,11 +43,9 @@ export class HalfRate {
   private held = REACH;
 
   constructor() {
-    const { WebAssembly } = globalThis as unknown as Host;
-    compiled ??= new WebAssembly.Module(HALF_RATE_WASM);
-    this.code = new WebAssembly.Instance(compiled).exports as Exports;
+    this.code = instanceOf<Exports>(HALF_RATE_WASM);
     const bytes = 4 * (BLOCK + 4 * REACH);
-    const taps = 16 * Math.ceil(this.code.freeFrom() / 16);
+    const taps = firstFree(this.code);
     this.at = { taps, even: taps + 64, odd: taps + 64 + bytes, out: taps + 64 + 2 * bytes };
     if (this.code.reach(this.at.out + bytes) === 0) throw new RangeError('There is no memory left.');
     const { buffer } = this.code.memory;

@@ -136,6 +136,8 @@ function rhythmLikeness({ onsets }: HeardSong, out: number, into: number, beat: 
   }
   return abs(bestLag) / fps > MOST_LAG_S && here < CLEARLY_ELSEWHERE * best ? null : here;
 }
+/** What a join is still worth, of 1, where only its harmony and loudness match. */
+const RHYTHM_FLOOR = 0.7;
 /** Only where another place is clearly more alike is the beat thought wrong: music repeats within a bar as well. */
 const CLEARLY_ELSEWHERE = 0.85;
 
@@ -207,7 +209,7 @@ export function shorten(heard: HeardSong, map: SongMap, wished: number, most = 5
       i,
       list.flatMap(({ j, likeness }): Link[] => {
         const rhythm = rhythmLikeness(heard, beats[i]!.time, beats[j]!.time, beat);
-        return rhythm === null ? [] : [{ j, likeness: likeness * (0.5 + 0.5 * rhythm) }];
+        return rhythm === null ? [] : [{ j, likeness: likeness * (RHYTHM_FLOOR + (1 - RHYTHM_FLOOR) * rhythm) }];
       }),
     );
   }
@@ -263,7 +265,7 @@ function pathsFrom(
           found.push({ cost: now + abs(rest) / wished, joins: [...joins, { i, j, likeness }] });
           found.sort((a, b) => a.cost - b.cost);
           found.length = min(found.length, 4);
-        } else if (rest > tolerance && joins.length + 1 < MOST_JOINS && likeness > 0.5 && beats.length - j > SHORTEST_PIECE_BEATS)
+        } else if (rest > tolerance && joins.length + 1 < MOST_JOINS && likeness > 0.55 && beats.length - j > SHORTEST_PIECE_BEATS)
           search(j, rest, [...joins, { i, j, likeness }], now);
       }
     }

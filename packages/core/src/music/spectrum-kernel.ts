@@ -1,21 +1,12 @@
+import { firstFree, instanceOf, type CompiledCode } from './compiled.ts';
 import { SPECTRUM_WASM } from './spectrum.wasm.ts';
 
 /** What the compiled code offers; addresses in bytes. */
-interface Exports {
-  readonly memory: { readonly buffer: ArrayBuffer };
-  freeFrom(): number;
+interface Exports extends CompiledCode {
   setup(...layout: number[]): void;
   magnitudes(a: number, b: number, magA: number, magB: number): void;
   hear(magnitude: number, now: number, before: number, point: number, pooled: number, pooledRises: number): void;
 }
-
-/** The part of the WebAssembly interface that is used; it is there in pages, workers and Node, but not in ECMAScript's own types. */
-interface WebAssemblyHost {
-  readonly Module: new (bytes: Uint8Array) => object;
-  readonly Instance: new (module: object) => { readonly exports: unknown };
-}
-
-let compiled: object | null = null;
 
 /** Triangular filters laid end to end: filter b covers bins first[b] on, with weights from at[b] to at[b + 1]. */
 export interface FilterBank {
@@ -50,14 +41,12 @@ export class SpectrumKernel {
    * @param history of how many frames band levels are kept
    */
   constructor(window: Float32Array, bank: FilterBank, firstMid: number, firstHigh: number, history: number) {
-    const host = (globalThis as unknown as { WebAssembly: WebAssemblyHost }).WebAssembly;
-    compiled ??= new host.Module(SPECTRUM_WASM);
-    this.exports = new host.Instance(compiled).exports as Exports;
+    this.exports = instanceOf<Exports>(SPECTRUM_WASM);
     const { buffer } = this.exports.memory;
     this.floats = new Float32Array(buffer);
 
     const size = window.length;
-    let next = 16 * Math.ceil(this.exports.freeFrom() / 16);
+    let next = firstFree(this.exports);
     const room = (values: number): number => {
       const here = next;
       next += 4 * Math.ceil((values + 4) / 4) * 4; // four more: vectors may reach beyond the end
