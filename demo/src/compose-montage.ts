@@ -58,7 +58,17 @@ async function footageItem(file: string): Promise<FootageItem> {
       .rotate()
       .toBuffer({ resolveWithObject: true })
       .then((r) => r.info);
-    return { assetId: file, kind: 'photo', name: file, width, height, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, ...UNDESCRIBED };
+    return {
+      assetId: file,
+      kind: 'photo',
+      name: file,
+      width,
+      height,
+      rate: { num: 1, den: 1 },
+      frames: 1,
+      hasSound: false,
+      ...UNDESCRIBED,
+    };
   }
   const { video, sound, length } = await probe(join(media, file), file);
   const clip = CLIPS.find((c) => `${c.name}.mp4` === file)!;

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, jest, test } from '@jest/globals';
-import { existsSync, readdirSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ffmpeg, scratchFolder, tickingSong } from '../testing/made-media.ts';
 import { RunningServer } from '../testing/running-server.ts';
@@ -59,7 +59,12 @@ test('the preparation of a clip is called off: the clip says so, and no half pro
 
 test('no more than two clips are prepared at once, and all get their turn', async () => {
   const project = await server.newProject('Queue');
-  for (let i = 0; i < 5; i++) await server.upload(project, 'footage', long, `clip-${i}.mp4`).expect(201);
+  for (let i = 0; i < 5; i++) {
+    // A byte more makes each another file.
+    const path = join(media, `clip-${i}.mp4`);
+    writeFileSync(path, Buffer.concat([readFileSync(long), Buffer.from([i])]));
+    await server.upload(project, 'footage', path).expect(201);
+  }
   let most = 0;
   await server.until(
     async () => {
@@ -93,7 +98,8 @@ test('a server that is stopped in good order leaves no program running and nothi
   const song = await own.ready(project, 'song', tickingSong(media, 'ticks.wav', 6));
   await own.upload(project, 'footage', long).expect(201);
   await own.stop();
-  expect(readdirSync(join(folder, 'incoming'))).toEqual([]);
+  expect(readdirSync(join(folder, 'incoming', 'resumable'))).toEqual([]);
+  expect(readdirSync(join(folder, 'incoming'))).toEqual(['resumable']);
   const again = await RunningServer.start(folder);
   const assets = await again.until(
     () => again.assets(project),
