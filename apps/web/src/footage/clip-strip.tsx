@@ -34,7 +34,7 @@ export function ClipStrip({ item, asset, look, proposals, selectId, time, onGoTo
   const current = stretches.find((s) => s.id === selectId) ?? stretches[0]!;
   return (
     <div>
-      <div className="relative h-3.5" aria-label="Hits">
+      <div className="relative h-3.5" role="group" aria-label="Hits">
         {proposals.map((p) => (
           <button
             key={p.frame}

@@ -30,7 +30,7 @@ export const FootageCard = memo(function FootageCard(props: CardProps): React.JS
   const [first] = stretchesOf(item);
   const cover = first!.hit ?? first!.in + Math.min(0.8, (first!.out - first!.in) / 3);
   return (
-    <li
+    <div
       ref={(element) => {
         drag.setNodeRef(element);
         drop.setNodeRef(element);
@@ -87,7 +87,7 @@ export const FootageCard = memo(function FootageCard(props: CardProps): React.JS
       >
         <Trash2 size={12} />
       </button>
-    </li>
+    </div>
   );
 });
 

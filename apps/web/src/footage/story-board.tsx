@@ -125,7 +125,7 @@ export function StoryBoard(props: BoardProps): React.JSX.Element {
           <ol className="relative" style={{ height: rows.getTotalSize() }} aria-label="Footage in story order">
             {rows.getVirtualItems().flatMap((row) =>
               items.slice(row.index * columns, (row.index + 1) * columns).map((item, column) => (
-                <div
+                <li
                   key={item.assetId}
                   className="absolute"
                   style={{ top: row.start, left: columns > 1 ? (column * (width - CARD)) / (columns - 1) : 0, width: CARD }}
@@ -142,7 +142,7 @@ export function StoryBoard(props: BoardProps): React.JSX.Element {
                     onChoose={choose}
                     onRemove={remove}
                   />
-                </div>
+                </li>
               )),
             )}
           </ol>
