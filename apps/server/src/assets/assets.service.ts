@@ -11,6 +11,7 @@ import { Config } from '../config.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { lookAtFilm } from '../media/film-look.ts';
+import { stripPicture } from '../media/filmstrip.ts';
 import { makeProxy } from '../media/proxy.ts';
 import { looksLikePhoto, photoTakenAt, photoThumbnail, preparePhoto } from '../media/photo.ts';
 import { UnusableMediaError, probe, type MediaProbe } from '../media/probe.ts';
@@ -36,6 +37,9 @@ const HITS_LISTED = 12;
 /** Takes files in, and has them made ready. */
 @Injectable()
 export class AssetsService implements OnModuleInit {
+  /** the last file that is being taken in */
+  private taking: Promise<unknown> = Promise.resolve();
+
   constructor(
     @InjectRepository(AssetEntity) private readonly assets: Repository<AssetEntity>,
     private readonly files: AssetFiles,
@@ -75,8 +79,6 @@ export class AssetsService implements OnModuleInit {
     this.taking = taken.catch(() => undefined);
     return taken;
   }
-
-  private taking: Promise<unknown> = Promise.resolve();
 
   private async takeOne(projectId: string, incoming: string, rawName: string, role: AssetRole): Promise<AssetEntity> {
     const name = displayName(rawName);
@@ -118,11 +120,7 @@ export class AssetsService implements OnModuleInit {
   async tile(id: string, picture: number): Promise<Buffer> {
     const { strip } = (await this.find(id)).info;
     if (!strip || picture < 0 || picture >= strip.pictures) throw new NotFoundException('There is no such picture in its filmstrip.');
-    const { columns, width, height } = strip;
-    return sharp(this.files.path(id, 'strip'))
-      .extract({ left: (picture % columns) * width, top: Math.floor(picture / columns) * height, width, height })
-      .jpeg({ quality: 84 })
-      .toBuffer();
+    return stripPicture(this.files.path(id, 'strip'), strip, picture);
   }
 
   /** Has a file made ready before those that wait. */
@@ -249,9 +247,7 @@ export class AssetsService implements OnModuleInit {
     });
     const soundCurve = media.sound ? await this.prepareSound(asset, media, signal, timeLimit) : [];
     await writeFile(path('look'), JSON.stringify({ ...summary, soundCurve }));
-    const middle = Math.floor(strip.pictures / 2);
-    await this.assets.update(asset.id, { info: { ...asset.info, strip } });
-    await writeFile(path('thumb'), await this.tile(asset.id, middle));
+    await writeFile(path('thumb'), await stripPicture(path('strip'), strip, Math.floor(strip.pictures / 2)));
     const { rate } = media.video!;
     const { movement, brightness, sharpness, colours } = summary;
     const looked: AssetInfo = {

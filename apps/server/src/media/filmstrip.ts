@@ -1,3 +1,5 @@
+import sharp from 'sharp';
+
 /** The shorter side of a small picture. */
 const STRIP_SIDE = 90;
 const LONGEST_STRIP_SIDE = 480;
@@ -31,4 +33,12 @@ export function planStrip(video: { width: number; height: number }, length: numb
   const step = Math.max(1, Math.round(Math.max(0.25, length / MOST_STRIP_PICTURES) * fps));
   const pictures = Math.max(1, Math.ceil((length * fps) / step - 1e-6));
   return { pictures, columns: STRIP_COLUMNS, width, height, every: step / fps, step, rows: Math.ceil(pictures / STRIP_COLUMNS) };
+}
+
+/** One picture of a filmstrip, JPEG. @param path of the filmstrip; @param n from 0 to below its number of pictures */
+export function stripPicture(path: string, { columns, width, height }: Filmstrip, n: number): Promise<Buffer> {
+  return sharp(path)
+    .extract({ left: (n % columns) * width, top: Math.floor(n / columns) * height, width, height })
+    .jpeg({ quality: 84 })
+    .toBuffer();
 }

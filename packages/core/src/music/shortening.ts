@@ -107,6 +107,10 @@ function joinLikeness(sounds: readonly BeatSound[], i: number, j: number): numbe
 
 /** How far a beat may lie from where the onsets say that the song goes on, seconds. */
 const MOST_LAG_S = 0.04;
+/** What a join is still worth, of 1, where only its harmony and loudness match. */
+const RHYTHM_FLOOR = 0.7;
+/** Only where another place is clearly more alike is the beat thought wrong: music repeats within a bar as well. */
+const CLEARLY_ELSEWHERE = 0.85;
 /** Onsets are compared over so many beats on each side of a join. */
 const ALIGNED_BEATS = 2;
 
@@ -136,10 +140,6 @@ function rhythmLikeness({ onsets }: HeardSong, out: number, into: number, beat: 
   }
   return abs(bestLag) / fps > MOST_LAG_S && here < CLEARLY_ELSEWHERE * best ? null : here;
 }
-/** What a join is still worth, of 1, where only its harmony and loudness match. */
-const RHYTHM_FLOOR = 0.7;
-/** Only where another place is clearly more alike is the beat thought wrong: music repeats within a bar as well. */
-const CLEARLY_ELSEWHERE = 0.85;
 
 /** Moments that a shortened song may begin with: bar lines, with what they are and how strong they are, 0 to 1. */
 function startsOf(map: SongMap, bars: readonly number[]): { beat: number; what: string; strength: number }[] {
