@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { characterOf, stretchesByChanges, stretchesByHits, summarise } from './clip-summary.ts';
+import { differentMoments, type ClipSummary, characterOf, stretchesByChanges, stretchesByHits, summarise } from './clip-summary.ts';
 import { FilmLooker } from './film-look.ts';
 import { SCENE_SIZE, paintScene, type Scene } from './generated-film.ts';
 
@@ -51,4 +51,26 @@ test('a clip of one frame has a summary', () => {
   const one = new FilmLooker(SCENE_SIZE.width, SCENE_SIZE.height);
   one.push(paintScene(scenes[0], 0));
   expect(summarise(one.finish(), FPS, [])).toMatchObject({ frames: 1, movement: 0, hits: [], changes: [] });
+});
+
+test('clearly different pictures: after picture changes, and where enough has moved', () => {
+  const still = {
+    version: 1 as const,
+    frames: 300,
+    curveRate: 10,
+    movement: 0,
+    brightness: 0,
+    sharpness: 0,
+    brightnessCurve: [],
+    sharpnessCurve: [],
+    colours: [],
+    hits: [],
+  };
+  const curve = Array.from({ length: 100 }, (_, i) => (i >= 40 && i < 80 ? 255 : 0));
+  const moments = differentMoments(
+    { ...still, movementCurve: curve, changes: [{ kind: 'cut', from: 60, to: 60 }] as ClipSummary['changes'] },
+    30,
+  );
+  expect(moments[0]).toBe(2);
+  expect(moments.slice(1).map((t) => Math.round(t * 10) / 10)).toEqual([4.7, 5.4, 6.1, 6.8, 7.5]);
 });

@@ -128,6 +128,29 @@ export function stretchesByChanges(summary: ClipSummary, fps: number, least = 0.
   return starts.map((s, i) => ({ in: s / fps, out: ends[i]! / fps })).filter((s) => s.out - s.in >= least);
 }
 
+/** Movement that adds up to this makes another picture of it. */
+const DIFFERENT = 0.7;
+
+/** Moments of a clip (seconds) from each of which the picture is clearly another: after picture changes, and where enough has moved. */
+export function differentMoments(summary: ClipSummary, fps: number): number[] {
+  const changes = summary.changes.map((c) => c.to / fps);
+  const moments: number[] = [];
+  let moved = 0;
+  let next = 0;
+  summary.movementCurve.forEach((value, i) => {
+    const at = (i + 1) / summary.curveRate;
+    moved += value / 255 / summary.curveRate;
+    while (next < changes.length && changes[next]! <= at) {
+      moments.push(changes[next++]!);
+      moved = 0;
+    }
+    if (moved < DIFFERENT) return;
+    moments.push(at);
+    moved = 0;
+  });
+  return moments;
+}
+
 /** Stretches around a clip's proposed hits, each from a little before its hit, none over another; clip seconds. */
 export function stretchesByHits(
   summary: ClipSummary,

@@ -4,7 +4,15 @@ import type { DetectedBeat, Detection } from '../music/detect.ts';
 import type { SongPiece } from '../music/arrangement.ts';
 import type { Tap } from '../music/taps.ts';
 import type { AccentFloor, EffectSound, FootageItem, Framing, MarkKind, Montage, PegRule, Shape } from './document.ts';
-import type { FillOptions } from './fill.ts';
+import type { FillPlan } from './fill.ts';
+import type { FillKnowledge, FillOptions } from './fill-options.ts';
+import type { GapRemedy } from './gaps.ts';
+import type { HangPoint, Remedy } from './hang-shot.ts';
+import type { OverEnd } from './over-line.ts';
+import { retimeCommands } from './retime-commands.ts';
+import { scoreCommands } from './score-commands.ts';
+import type { RunStretch, SettleOptions } from './settle.ts';
+import { trimCommands, type CutPlace } from './trim-commands.ts';
 import { footageCommands } from './footage-commands.ts';
 import { markCommands } from './mark-commands.ts';
 import { pegCommands } from './peg-commands.ts';
@@ -86,21 +94,68 @@ export interface Commands {
   removeSounds: { assetIds: readonly string[] };
   setSoundHit: { assetId: string; hit: number };
 
-  hangByRule: { rule: PegRule };
-  hangPeg: { markId: string } | { time: number };
+  /** for all of the song, which drops the sections' own rules, or for the section that starts at a time; null is no rule */
+  hangByRule: { rule: PegRule | null; section?: number };
+  /** `part`: how far on the way to the next beat */
+  hangPeg: { markId: string; part?: number } | { time: number };
   takePeg: { id: string };
+  /** the shot after it keeps its first picture */
   movePeg: { id: string; to: { markId: string } | { time: number } };
+  /** by its beats, in the middle, or by steps of equal length */
+  divideSlot: { startPeg: string; by: 'beats' | 'half' | readonly boolean[] };
+  joinSlots: { startPeg: string };
+  loosenCuts: { seed: number; share: number };
 
-  fill: { options: FillOptions };
-  /** without a select, the clip's first one */
-  hangShot: { startPeg: string; assetId: string; selectId?: string };
+  /** the pictures on both sides stay in their time */
+  rollCut: { id: string; to: CutPlace };
+  /** to the mark before or after, or by frames */
+  slideShot: { id: string; to: 'before' | 'after' | number };
+  /** frames of the montage */
+  endShotAt: { frame: number };
+  startNextAt: { frame: number };
+  /** cuts to the nearest marks */
+  drawPegs: { ids: readonly string[] };
+
+  fill: { options: FillOptions; knowledge?: FillKnowledge };
+  takeFill: { plan: FillPlan };
+  /** without a select, the clip's first one; over so many slots */
+  hangShot: { startPeg: string; slots?: number; assetId: string; selectId?: string; point?: HangPoint; remedy?: Remedy };
   takeShot: { id: string };
   slipShot: { id: string; by: number };
+  replaceShot: { id: string; assetId: string; selectId?: string };
+  /** the clip's moment (seconds) meets a frame of the montage */
+  replaceAt: { id: string; assetId: string; source: number; frame: number };
+  swapShots: { a: string; b: string };
+  insertShot: { startPeg: string; assetId: string; selectId?: string; point?: HangPoint };
+  removeShot: { id: string };
+  extendShot: { id: string; slots: number };
+  copyShot: { id: string; startPeg: string };
+  /** into so many slots after its own: `skip` frames further each time, or at the next of some moments of the clip */
+  goOnShot: { id: string; slots: number; skip?: number; starts?: readonly number[] };
+  hangOver: { from: OverEnd; to: OverEnd; assetId: string; selectId?: string };
+  lockShots: { ids: readonly string[]; locked: boolean };
+  /** of slots, by first peg: what is done about what is missing there */
+  remedyGaps: { startPegs: readonly string[]; remedy: GapRemedy };
+
+  /** negative runs backwards */
   setRate: { id: string; rate: number };
   fitShot: { id: string };
+  /** the frame at a moment of the clip, or the shot's first */
+  freezeShot: { id: string; source?: number };
+  reverseShot: { id: string };
+  tieFrame: { id: string; markId: string; source: number };
+  untieFrame: { id: string; markId: string };
+  setEase: { id: string; ease: 'hard' | 'eased' };
+  setSourceOut: { id: string; sourceIn?: number; sourceOut?: number };
+  setBlend: { ids: readonly string[]; blend: boolean };
+
   setFraming: { ids: readonly string[]; framing: Framing };
-  setShotSound: { ids: readonly string[]; level: number };
+  setShotSound: { ids: readonly string[]; level?: number; stretched?: 'pitch-kept' | 'muted' };
   setWhenShort: { ids: readonly string[]; whenShort: 'gap' | 'hold' };
+
+  /** `at`: frame of the montage */
+  layRun: { run: readonly RunStretch[]; at: number };
+  settle: { options: SettleOptions };
 }
 
 export type CommandName = keyof Commands;
@@ -116,6 +171,9 @@ const handlers: Handlers<CommandName> = {
   ...footageCommands,
   ...pegCommands,
   ...shotCommands,
+  ...trimCommands,
+  ...retimeCommands,
+  ...scoreCommands,
 };
 
 /**
@@ -174,13 +232,42 @@ export const COMMAND_TITLES: { readonly [N in CommandName]: string } = {
   hangPeg: 'Hang a peg',
   takePeg: 'Take a peg away',
   movePeg: 'Move a peg',
+  divideSlot: 'Divide a slot',
+  joinSlots: 'Join two slots',
+  loosenCuts: 'Loosen the rhythm',
+  rollCut: 'Roll a cut',
+  slideShot: 'Slide a shot',
+  endShotAt: 'End a shot here',
+  startNextAt: 'Start the next shot here',
+  drawPegs: 'Draw cuts to marks',
   fill: 'Fill slots',
+  takeFill: 'Fill slots',
   hangShot: 'Hang a shot',
   takeShot: 'Take a shot down',
   slipShot: 'Slip a shot',
+  replaceShot: 'Replace a shot',
+  replaceAt: 'Replace a shot at the playhead',
+  swapShots: 'Swap two shots',
+  insertShot: 'Insert a shot',
+  removeShot: 'Take a shot out and close up',
+  extendShot: 'Hang a shot over more slots',
+  copyShot: 'Copy a shot',
+  goOnShot: 'Go on with the same clip',
+  hangOver: 'Hang a cutaway',
+  lockShots: 'Lock shots',
+  remedyGaps: 'Close gaps',
   setRate: 'Change the speed',
   fitShot: 'Fit to the slot',
+  freezeShot: 'Freeze a frame',
+  reverseShot: 'Run a shot backwards',
+  tieFrame: 'Tie a frame to a mark',
+  untieFrame: 'Untie a frame',
+  setEase: 'Change how the speed goes over',
+  setSourceOut: 'Change the speed curve',
+  setBlend: 'Change what is seen between frames',
   setFraming: 'Change the framing',
   setShotSound: "Change a clip's sound",
   setWhenShort: 'Change what a short clip leaves',
+  layRun: 'Lay a cut over the song',
+  settle: 'Settle cuts on marks',
 };

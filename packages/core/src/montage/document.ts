@@ -103,8 +103,40 @@ const peg = z.object({
   time: seconds,
   /** frames after the mark; negative before */
   offset: z.int().min(-10_000).max(10_000),
+  /** how far it lies on the way from its mark to the next beat, such as a half; left out where it is on the mark */
+  part: z.number().gt(0).lt(1).optional(),
   origin: z.enum(['rule', 'hand']),
+  /** it belongs to the over line and divides no slot */
+  over: z.boolean().optional(),
 });
+
+/** A frame of a clip that is seen when a mark is heard. */
+const tie = z.object({ markId: id, source: seconds });
+
+/** How the clip's time runs in its slot. Speeds are clip seconds a montage second, negative when it runs backwards. */
+const retime = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('rate'),
+    rate: z
+      .number()
+      .min(-20)
+      .max(20)
+      .refine((r) => Math.abs(r) >= 0.05, 'too slow'),
+  }),
+  /** so that it reaches `sourceOut` when the slot ends */
+  z.object({ kind: z.literal('fit'), sourceOut: seconds }),
+  /** one frame stands */
+  z.object({ kind: z.literal('freeze') }),
+  /** through the tied frames at their marks, at even speed between them or eased (monotone cubic) */
+  z.object({
+    kind: z.literal('tied'),
+    sourceOut: seconds,
+    ties: z.array(tie).max(64),
+    ease: z.enum(['hard', 'eased']),
+    /** speed at the slot's start and end, where it is to go over into the neighbours' */
+    edges: z.object({ start: z.number().min(0).max(40), end: z.number().min(0).max(40) }).optional(),
+  }),
+]);
 
 const shot = z.object({
   id,
@@ -113,24 +145,48 @@ const shot = z.object({
   endPeg: id,
   /** clip seconds */
   sourceIn: seconds,
-  /** how fast the clip runs: at a rate, or so that it reaches `sourceOut` when the slot ends */
-  retime: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('rate'), rate: z.number().min(0.05).max(20) }),
-    z.object({ kind: z.literal('fit'), sourceOut: seconds }),
-  ]),
+  retime,
+  /** the clip counts as run out here, though there is more of it; clip seconds */
+  until: seconds.optional(),
   /** what is seen where the clip has run out */
   whenShort: z.enum(['gap', 'hold']),
   framing: z.enum(['fill', 'fit']),
   /** level of the clip's own sound, 0 is off, 1 is as recorded */
   sound: z.number().min(0).max(4),
+  /** what becomes of its sound when it does not run as recorded; left out, its pitch is kept */
+  stretchedSound: z.enum(['pitch-kept', 'muted']).optional(),
+  /** between two of the clip's frames both are seen, mixed */
+  blend: z.boolean().optional(),
+  /** filling and moving leave it where it is */
+  locked: z.boolean().optional(),
+  /** it covers what hangs below */
+  over: z.boolean().optional(),
+  /** why filling chose it, in a line */
+  why: z.string().max(300).optional(),
 });
 
-const pegRule = z.object({ unit: z.enum(['beat', 'bar']), every: z.int().min(1).max(64) });
+/** Where pegs are hung. */
+const pegRule = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('pulse'), unit: z.enum(['beat', 'bar']), every: z.int().min(1).max(64) }),
+  z.object({ kind: z.literal('accents'), band: z.enum(['low', 'mid', 'high', 'voice']), least: z.number().min(0).max(1) }),
+  z.object({ kind: z.literal('drops') }),
+  z.object({ kind: z.literal('cues') }),
+  /** steps of equal length over one or two bars; a peg where a step is true */
+  z.object({ kind: z.literal('pattern'), bars: z.union([z.literal(1), z.literal(2)]), steps: z.array(z.boolean()).min(1).max(64) }),
+  /** bars, then beats, then half beats */
+  z.object({ kind: z.literal('faster') }),
+  /** every so many frames, for music that gives nothing */
+  z.object({ kind: z.literal('even'), frames: z.int().min(2).max(10_000) }),
+  z.object({ kind: z.literal('none') }),
+]);
+
+/** A rule for one section, known by where it starts, song seconds. */
+const sectionRule = z.object({ from: seconds, rule: pegRule });
 
 /** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
 export const montageSchema = z.object({
   format: z.literal('bluster-montage'),
-  version: z.literal(2),
+  version: z.literal(3),
   /** ids given out so far */
   lastId: z.int().min(0),
   shape: z.object({ width: z.int().min(16).max(8192), height: z.int().min(16).max(8192), rate }),
@@ -141,6 +197,8 @@ export const montageSchema = z.object({
   sounds: z.array(effectSound).max(2000),
   pegs: z.array(peg).max(20_000),
   pegRule: pegRule.nullable(),
+  /** where they are, the rule for all does not count */
+  sectionRules: z.array(sectionRule).max(500),
   shots: z.array(shot).max(20_000),
   cut: z.object({ rule: z.enum(['nearest', 'never-late', 'never-early']), lead: z.int().min(-100).max(100) }),
 });
@@ -161,7 +219,10 @@ export type Select = FootageItem['selects'][number];
 export type EffectSound = Montage['sounds'][number];
 export type Peg = Montage['pegs'][number];
 export type PegRule = NonNullable<Montage['pegRule']>;
+export type SectionRule = Montage['sectionRules'][number];
 export type Shot = Montage['shots'][number];
+export type Retime = Shot['retime'];
+export type Tie = Extract<Retime, { kind: 'tied' }>['ties'][number];
 export type Framing = Shot['framing'];
 export type Shape = Montage['shape'];
 
@@ -169,7 +230,7 @@ export type Shape = Montage['shape'];
 export function emptyMontage(): Montage {
   return {
     format: 'bluster-montage',
-    version: 2,
+    version: 3,
     lastId: 0,
     shape: { width: 1280, height: 720, rate: { num: 30, den: 1 } },
     song: null,
@@ -178,6 +239,7 @@ export function emptyMontage(): Montage {
     sounds: [],
     pegs: [],
     pegRule: null,
+    sectionRules: [],
     shots: [],
     cut: { rule: 'nearest', lead: 0 },
   };
@@ -212,8 +274,13 @@ interface FirstVersionItem {
   readonly out: number;
 }
 
-/** A montage of the first version, where each clip had one in and out, in today's form; anything else as it is. */
+/** A montage of an earlier version in today's form; anything else as it is. */
 export function upgradeMontage(value: unknown): unknown {
+  return fromSecond(fromFirst(value));
+}
+
+/** In the first version each clip had one in and out. */
+function fromFirst(value: unknown): unknown {
   const old = value as { version?: unknown; footage?: unknown } | null;
   if (typeof old !== 'object' || old?.version !== 1 || !Array.isArray(old.footage)) return value;
   const footage = (old.footage as FirstVersionItem[]).map(({ in: from, out, ...item }) => {
@@ -223,6 +290,14 @@ export function upgradeMontage(value: unknown): unknown {
     return { ...item, ...UNDESCRIBED, selects };
   });
   return { ...old, version: 2, footage, sounds: [] };
+}
+
+/** In the second version there was one rule for pegs, a count of beats or bars. */
+function fromSecond(value: unknown): unknown {
+  const old = value as { version?: unknown; pegRule?: unknown } | null;
+  if (typeof old !== 'object' || old?.version !== 2) return value;
+  const rule = old.pegRule;
+  return { ...old, version: 3, pegRule: typeof rule === 'object' && rule ? { kind: 'pulse', ...rule } : null, sectionRules: [] };
 }
 
 /** What footage is before anyone has said anything about it. */
@@ -286,6 +361,9 @@ export function marksInUse(montage: Montage): readonly Mark[] {
 const inUse = new WeakMap<Montage, readonly Mark[]>();
 
 /** Marks that count time: beats and the downbeats of bars, in order. */
-export function pulse(montage: Montage): Mark[] {
-  return montage.marks.filter((m) => m.kind === 'beat' || m.kind === 'bar').sort((a, b) => a.time - b.time);
+export function pulse({ marks }: Pick<Montage, 'marks'>): readonly Mark[] {
+  let beats = pulses.get(marks);
+  if (!beats) pulses.set(marks, (beats = marks.filter((m) => m.kind === 'beat' || m.kind === 'bar').sort((a, b) => a.time - b.time)));
+  return beats;
 }
+const pulses = new WeakMap<Montage['marks'], readonly Mark[]>();

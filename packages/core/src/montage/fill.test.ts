@@ -15,7 +15,7 @@ import {
 import { sampleClip, sampleMontage, samplePhoto } from './sample-montage.ts';
 
 function filled(clips: readonly FootageItem[], options: Partial<FillOptions> = {}, seconds = 20): Montage {
-  const m = carryOut(sampleMontage(seconds, clips), { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+  const m = carryOut(sampleMontage(seconds, clips), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
   return carryOut(m, { do: 'fill', options: { ...FILL_DEFAULTS, ...options } });
 }
 const clipsOf = (m: Montage): (string | null)[] => scoreOf(m).slots.map((s) => s.placed?.item.assetId ?? null);
@@ -96,7 +96,7 @@ describe('filling slots of 2 s', () => {
   });
 
   test('without footage it says so', () => {
-    const m = carryOut(sampleMontage(20, []), { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+    const m = carryOut(sampleMontage(20, []), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
     expect(() => carryOut(m, { do: 'fill', options: FILL_DEFAULTS })).toThrow(/no footage/);
   });
 });
@@ -122,7 +122,7 @@ describe('single shots', () => {
   });
 
   test('how much would be missing is known beforehand', () => {
-    const m = carryOut(sampleMontage(20, [sampleClip('tiny', 0.5)]), { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+    const m = carryOut(sampleMontage(20, [sampleClip('tiny', 0.5)]), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
     expect(wouldMiss(m, scoreOf(m).slots[0]!, 'tiny')).toBeCloseTo(1, 6);
   });
 
@@ -137,7 +137,7 @@ test('the song is planned at its own level, clips only where they were switched 
   let m = filled([sampleClip('a', 5, { hasSound: true }), sampleClip('b', 5)]);
   expect(mixPlan(m).clips).toEqual([]);
   m = carryOut(m, { do: 'setShotSound', ids: [scoreOf(m).slots[0]!.placed!.shot.id], level: 0.5 });
-  expect(mixPlan(m).clips).toEqual([{ assetId: 'a', at: 0, length: 2, from: 0, speed: 1, level: 0.5 }]);
+  expect(mixPlan(m).clips).toEqual([{ assetId: 'a', at: 0, length: 2, from: 0, speed: 1, level: 0.5, comesIn: true, goesOut: true }]);
   expect(mixPlan(m).song).toMatchObject({ assetId: 'song', fadeIn: 0, fadeOut: 0 });
 });
 

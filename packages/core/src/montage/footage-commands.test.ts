@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { carryOut } from './command.ts';
 import { WHOLE_CLIP, readMontage } from './document.ts';
-import { FILL_DEFAULTS } from './fill.ts';
+import { FILL_DEFAULTS } from './fill-options.ts';
 import { sampleClip, sampleMontage, samplePhoto } from './sample-montage.ts';
 import { scoreOf } from './score.ts';
 
@@ -18,7 +18,7 @@ describe('footage', () => {
     expect(names(carryOut(sampleMontage(), { do: 'orderFootage', assetIds: ['d', 'b'] }))).toBe('dbac');
   });
   test('that is removed leaves its slots empty and every cut where it was', () => {
-    let montage = carryOut(sampleMontage(), { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+    let montage = carryOut(sampleMontage(), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
     montage = carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
     const after = carryOut(montage, { do: 'removeFootage', assetIds: ['b'] });
     const [was, is] = [scoreOf(montage).slots, scoreOf(after).slots];
@@ -75,7 +75,7 @@ describe('footage', () => {
     ]);
   });
   test('its framing holds for the shots that hang and for those that will', () => {
-    let montage = carryOut(sampleMontage(), { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+    let montage = carryOut(sampleMontage(), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
     montage = carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
     montage = carryOut(montage, { do: 'setFootageFraming', assetIds: ['b'], framing: 'fit' });
     for (const shot of montage.shots) expect(shot.framing).toBe(shot.assetId === 'b' ? 'fit' : 'fill');
@@ -103,6 +103,6 @@ describe('footage', () => {
     };
     const read = readMontage(JSON.parse(JSON.stringify(old)));
     expect(read.footage.map((f) => f.selects.map((s) => [s.in, s.out]))).toEqual([[[1, 2.5]], [], []]);
-    expect(read.version).toBe(2);
+    expect(read.version).toBe(3);
   });
 });

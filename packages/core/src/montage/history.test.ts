@@ -1,6 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import {
+  SETTLE_DEFAULTS,
+  carryForward,
+  carryOut,
+  changeBetween,
   edit,
   FILL_DEFAULTS,
   readMontage,
@@ -8,6 +12,7 @@ import {
   scoreOf,
   sourceFrame,
   startHistory,
+  takeBack,
   undo,
   type Command,
   type History,
@@ -20,10 +25,75 @@ type Wish = (montage: Montage) => Command | null;
 
 const pick = <T>(list: readonly T[], n: number): T | undefined => list[n % Math.max(1, list.length)];
 
+const slotStart = (m: Montage, n: number): string => pick(scoreOf(m).slots, n)?.start.id ?? 'start';
+/** Commands on one shot and a number. */
+const onShot = (to: (id: string, n: number, m: Montage) => Command | null): fc.Arbitrary<Wish> =>
+  fc.tuple(fc.nat(), fc.nat()).map(([s, n]): Wish => (m) => {
+    const shot = pick(m.shots, s);
+    return shot ? to(shot.id, n, m) : null;
+  });
+const marks = (m: Montage, n: number): string => pick(m.marks, n)?.id ?? '';
+
+const scoreWish: fc.Arbitrary<Wish> = fc.oneof(
+  fc
+    .constantFrom(
+      { kind: 'faster' as const },
+      { kind: 'even' as const, frames: 37 },
+      { kind: 'pattern' as const, bars: 1 as const, steps: [true, false, false, true, false, true, false, false] },
+      { kind: 'none' as const },
+    )
+    .map((rule): Wish => () => ({ do: 'hangByRule', rule })),
+  fc.tuple(fc.nat(), fc.nat()).map(([n, k]): Wish => (m) => {
+    const peg = pick(m.pegs, n);
+    return peg ? { do: 'rollCut', id: peg.id, to: k % 2 ? { markId: marks(m, k) } : { frame: k % 600 } } : null;
+  }),
+  fc.nat().map((n): Wish => (m) => ({ do: 'divideSlot', startPeg: slotStart(m, n), by: n % 2 ? 'beats' : 'half' })),
+  fc.nat().map((n): Wish => (m) => ({ do: 'joinSlots', startPeg: slotStart(m, n) })),
+  fc.nat().map((n): Wish => () => ({ do: n % 2 ? 'endShotAt' : 'startNextAt', frame: n % 600 })),
+  fc.nat().map((n): Wish => () => ({ do: 'loosenCuts', seed: n, share: 0.5 })),
+  fc.tuple(fc.nat(), fc.constantFrom('roll' as const, 'ripple' as const, 'retime' as const)).map(([n, way]): Wish => () => ({
+    do: 'settle',
+    options: { ...SETTLE_DEFAULTS, way, ease: n % 2 ? 'eased' : 'hard' },
+  })),
+  fc
+    .tuple(fc.nat(300), fc.array(fc.double({ min: 0.3, max: 3, noNaN: true }), { minLength: 1, maxLength: 5 }))
+    .map(([at, lengths]): Wish => () => ({
+      do: 'layRun',
+      at,
+      run: lengths.map((length, i) => ({ assetId: i % 2 ? 'a' : 'c', in: 0.5, out: 0.5 + length })),
+    })),
+  fc.tuple(fc.nat(), fc.nat()).map(([n, k]): Wish => (m) => ({
+    do: 'hangShot',
+    startPeg: slotStart(m, n),
+    assetId: pick(m.footage, k)!.assetId,
+    slots: 1 + (k % 3),
+    point: { kind: (['in', 'out', 'hit'] as const)[k % 3]! },
+  })),
+  fc
+    .tuple(fc.nat(), fc.nat())
+    .map(([n, k]): Wish => (m) => ({ do: 'insertShot', startPeg: slotStart(m, n), assetId: pick(m.footage, k)!.assetId })),
+  fc
+    .tuple(fc.nat(500), fc.nat(90))
+    .map(([from, length]): Wish => () => ({ do: 'hangOver', from: { frame: from }, to: { frame: from + length }, assetId: 'a' })),
+  onShot((id, n) => ({ do: 'setRate', id, rate: ((n % 40) - 20) / 10 })),
+  onShot((id) => ({ do: 'reverseShot', id })),
+  onShot((id, n) => ({ do: 'freezeShot', id, source: n % 9 })),
+  onShot((id, n, m) => ({ do: 'tieFrame', id, markId: marks(m, n), source: n % 9 })),
+  onShot((id, n) => ({ do: 'setEase', id, ease: n % 2 ? 'eased' : 'hard' })),
+  onShot((id, n) => ({ do: 'slideShot', id, to: n % 2 ? 'before' : (n % 21) - 10 })),
+  onShot((id) => ({ do: 'removeShot', id })),
+  onShot((id, n) => ({ do: 'extendShot', id, slots: 1 + (n % 4) })),
+  onShot((id, n, m) => ({ do: 'copyShot', id, startPeg: slotStart(m, n) })),
+  onShot((id, n) => ({ do: 'goOnShot', id, slots: 1 + (n % 4), skip: n % 30 })),
+  onShot((id, n, m) => ({ do: 'swapShots', a: id, b: pick(m.shots, n)!.id })),
+  onShot((id, n) => ({ do: 'lockShots', ids: [id], locked: n % 2 === 0 })),
+);
+
 const wish: fc.Arbitrary<Wish> = fc.oneof(
+  scoreWish,
   fc
     .tuple(fc.constantFrom('beat' as const, 'bar' as const), fc.integer({ min: 1, max: 4 }))
-    .map(([unit, every]): Wish => () => ({ do: 'hangByRule', rule: { unit, every } })),
+    .map(([unit, every]): Wish => () => ({ do: 'hangByRule', rule: { kind: 'pulse', unit, every } })),
   fc
     .tuple(fc.nat(), fc.constantFrom('all' as const, 'empty' as const), fc.constantFrom('gap' as const, 'next' as const))
     .map(([seed, scope, tooShort]): Wish => () => ({
@@ -116,7 +186,7 @@ describe('after any run of commands', () => {
         while (forth.future.length > 0) forth = redo(forth);
         expect(forth.now).toBe(last.now);
       }),
-      { numRuns: 120 },
+      { numRuns: 200 },
     );
   });
 
@@ -138,7 +208,77 @@ describe('after any run of commands', () => {
           }
         });
       }),
-      { numRuns: 120 },
+      { numRuns: 200 },
+    );
+  });
+
+  test('every shot starts and ends at pegs that are there, and cutaways do not overlap', () => {
+    fc.assert(
+      fc.property(fc.array(wish, { maxLength: 25 }), (wishes) => {
+        const { now } = perform(wishes).at(-1)!;
+        const pegs = new Set(['start', 'end', ...now.pegs.map((p) => p.id)]);
+        for (const shot of now.shots) expect(pegs.has(shot.startPeg) && pegs.has(shot.endPeg)).toBe(true);
+        const starts = now.shots.map((s) => s.startPeg);
+        expect(new Set(starts).size).toBe(starts.length);
+        const { over } = scoreOf(now);
+        over.slice(1).forEach((slot, i) => expect(slot.start.frame).toBeGreaterThanOrEqual(over[i]!.end.frame));
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test('commands on shots move no cut; a rolled or taken peg moves no other', () => {
+    const still = [
+      'hangShot',
+      'insertShot',
+      'removeShot',
+      'copyShot',
+      'goOnShot',
+      'swapShots',
+      'setRate',
+      'reverseShot',
+      'freezeShot',
+      'tieFrame',
+    ];
+    const steady = [...still, 'setEase', 'lockShots', 'slipShot', 'takeShot', 'hangOver', 'extendShot', 'setFraming'];
+    const one = ['rollCut', 'hangPeg', 'takePeg', 'joinSlots', 'endShotAt', 'startNextAt'];
+    let seen = 0;
+    fc.assert(
+      fc.property(fc.array(wish, { maxLength: 15 }), wish, (wishes, last) => {
+        const { now } = perform(wishes).at(-1)!;
+        const command = last(now);
+        if (!command) return;
+        let after: Montage;
+        try {
+          after = carryOut(now, command);
+        } catch {
+          return;
+        }
+        const at = (m: Montage): Map<string, number> => new Map(scoreOf(m).pegs.map((p) => [p.id, p.frame]));
+        const [before, moved] = [at(now), at(after)];
+        const changed = [...before].filter(([id, frame]) => moved.get(id) !== frame);
+        if (steady.includes(command.do)) expect(changed).toEqual([]);
+        else if (one.includes(command.do)) expect(changed.length).toBeLessThanOrEqual(1);
+        else return;
+        seen++;
+      }),
+      { numRuns: 1200 },
+    );
+    expect(seen).toBeGreaterThan(100);
+  });
+
+  test('what changed is enough to go there and back again', () => {
+    fc.assert(
+      fc.property(fc.array(wish, { maxLength: 15 }), (wishes) => {
+        const all = perform(wishes);
+        all.slice(1).forEach(({ now }, i) => {
+          const before = all[i]!.now;
+          const change = JSON.parse(JSON.stringify(changeBetween(before, now))) as ReturnType<typeof changeBetween>;
+          expect(carryForward(before, change)).toEqual(now);
+          expect(takeBack(now, change)).toEqual(before);
+        });
+      }),
+      { numRuns: 60 },
     );
   });
 
@@ -156,7 +296,7 @@ describe('after any run of commands', () => {
 describe('reading a document', () => {
   test.each([
     ['no object', null, /not a Bluster montage/],
-    ['another version', { ...sampleMontage(), version: 3 }, /version/],
+    ['another version', { ...sampleMontage(), version: 4 }, /version/],
     [
       'a shot of a clip that is not there',
       {

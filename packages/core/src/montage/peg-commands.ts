@@ -1,89 +1,101 @@
+import { toMontageTime, toSongTime } from '../music/arrangement.ts';
+import { frameAt, frameTime } from '../time/frames.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
-import { END_PEG, type Montage, type Peg, type Shot } from './document.ts';
-import { marksByRule } from './peg-rules.ts';
-import { scoreOf, slotAt } from './score.ts';
-import { frameAt, frameTime } from '../time/frames.ts';
-import { toMontageTime } from '../music/arrangement.ts';
+import { pulse, type Montage, type Peg, type PegRule, type Shot } from './document.ts';
+import { markOf } from './mark-list.ts';
+import { placesOfRules, ruleFor, sectionStretches, whyNoPlaces, type PegPlace } from './peg-rules.ts';
+import { pegAt, pegNamed, placeKey, rehang } from './rehang.ts';
+import { continued } from './retime.ts';
+import { partTime, pegsOf, scoreOf, slotAt, slotFrom, type Slot } from './score.ts';
 
-function mark(montage: Montage, id: string): Montage['marks'][number] {
-  const found = montage.marks.find((m) => m.id === id);
-  if (!found) throw new CommandError('That mark is no longer there.');
-  return found;
+/** Pegs by the montage's rules: hand-made ones stay, and so do those that the rules want again, with their shots. */
+function hangWanted(montage: Montage, places: readonly PegPlace[]): Montage {
+  const wanted = new Set(places.map((p) => placeKey(montage, p)));
+  const keyOf = (p: Peg): string => placeKey(montage, p.part === undefined ? p : { ...p, part: p.part });
+  const kept = montage.pegs.filter((p) => p.origin === 'hand' || wanted.has(keyOf(p)));
+  const pegged = new Set(kept.map(keyOf));
+  let lastId = montage.lastId;
+  const fresh = places.filter((p) => !pegged.has(placeKey(montage, p))).map((p) => pegAt(p, `p${++lastId}`, 'rule'));
+  return rehang({ ...montage, lastId }, [...kept, ...fresh]);
 }
 
-/** Shots after the pegs changed: a shot whose first peg is gone goes too; the others reach to the peg that follows. */
-function rehang(montage: Montage, pegs: readonly Peg[]): Montage {
-  const there = new Set(pegs.map((p) => p.id));
-  const next = { ...montage, pegs, shots: [] as Shot[] };
-  const order = scoreOf(next).pegs.map((p) => p.id);
-  const place = new Map(order.map((id, i) => [id, i]));
-  const shots = montage.shots
-    .filter((s) => s.startPeg === 'start' || there.has(s.startPeg))
-    .map((s) => {
-      const at = place.get(s.startPeg);
-      if (at === undefined) return there.has(s.endPeg) || s.endPeg === END_PEG ? s : { ...s, endPeg: END_PEG };
-      const endPeg = order[at + 1] ?? END_PEG;
-      return endPeg === s.endPeg ? s : { ...s, endPeg };
-    });
-  return { ...next, shots };
+/** Hangs one peg at a place. In a filled slot the clip goes on in the second half, so nothing is lost and no gap appears. */
+export function withPeg(montage: Montage, place: PegPlace): Montage {
+  const at = toMontageTime(montage.song!.pieces, place.time);
+  if (at === null) throw new CommandError('That moment is cut out of the song.');
+  const peg = pegAt(place, `p${montage.lastId + 1}`, 'hand');
+  const before = scoreOf(montage);
+  const next = rehang({ ...montage, lastId: montage.lastId + 1 }, [...montage.pegs, peg]);
+  const placed = pegsOf(next).pegs.find((p) => p.id === peg.id);
+  if (!placed) throw new CommandError('There is a cut on that very frame already.');
+  const divided = slotAt(before, placed.frame);
+  if (!divided?.placed) return next;
+  const into = frameTime(placed.frame - divided.start.frame, montage.shape.rate);
+  const [first, second] = continued(divided.placed, into, divided.length);
+  const tail: Shot = { ...second, id: `s${next.lastId + 1}`, startPeg: peg.id, endPeg: divided.end.id };
+  const shots = next.shots.map((s) => (s.id === first.id ? { ...first, endPeg: peg.id } : s));
+  return { ...next, lastId: next.lastId + 1, shots: [...shots, tail] };
 }
 
-export const pegCommands: Handlers<'hangByRule' | 'hangPeg' | 'takePeg' | 'movePeg'> = {
-  hangByRule: (montage, { rule }) => {
-    const marks = marksByRule(montage, rule);
-    if (marks.length === 0)
-      throw new CommandError(
-        montage.marks.length === 0
-          ? 'There are no marks to hang pegs on. Let the beats be detected in Song, or tap them.'
-          : `There are no ${rule.unit}s to hang pegs on. Set where bar 1 is in Song, or choose another rule.`,
-      );
-    const wanted = new Set(marks.map((m) => m.id));
-    // Pegs set by hand stay, and so do those that the new rule wants too: their shots keep hanging.
-    const kept = montage.pegs.filter((p) => p.origin === 'hand' || (p.markId !== null && wanted.has(p.markId)));
-    const pegged = new Set(kept.map((p) => p.markId));
-    let lastId = montage.lastId;
-    const fresh = marks
-      .filter((m) => !pegged.has(m.id))
-      .map((m): Peg => ({ id: `p${++lastId}`, markId: m.id, time: m.time, offset: 0, origin: 'rule' }));
-    return rehang({ ...montage, lastId, pegRule: rule }, [...kept, ...fresh]);
+/** The places that divide a slot: its beats, its middle, or the steps of a pattern, without its ends. */
+function placesInside(montage: Montage, slot: Slot, by: 'beats' | 'half' | readonly boolean[]): PegPlace[] {
+  const pieces = montage.song!.pieces;
+  const { rate } = montage.shape;
+  const [from, to] = [frameTime(slot.start.frame, rate), frameTime(slot.end.frame, rate)];
+  const beats = pulse(montage);
+  const atTime = (time: number): PegPlace => {
+    const songTime = toSongTime(pieces, time);
+    // The beat itself or its half is meant, where one is that near; else the frame.
+    for (const [i, mark] of beats.entries())
+      for (const part of [undefined, 0.5]) {
+        const there = partTime(beats.slice(Math.max(0, i - 1), i + 2), mark, part);
+        if (Math.abs(there - songTime) < 0.03) return { markId: mark.id, ...(part === undefined ? {} : { part }), time: there };
+      }
+    return { markId: null, time: songTime };
+  };
+  const times =
+    by === 'beats'
+      ? beats.flatMap((m) => toMontageTime(pieces, m.time) ?? [])
+      : by === 'half'
+        ? [(from + to) / 2]
+        : by.flatMap((on, k) => (on ? [from + (k * (to - from)) / by.length] : []));
+  const edge = 1.5 * frameTime(1, rate);
+  return times.filter((t) => t > from + edge && t < to - edge).map(atTime);
+}
+
+export const pegCommands: Handlers<'hangByRule' | 'hangPeg' | 'takePeg' | 'movePeg' | 'divideSlot' | 'joinSlots'> = {
+  hangByRule: (montage, { rule, section }) => {
+    const stretch = section === undefined ? undefined : sectionStretches(montage).find((s) => Math.abs(s.from - section) < 0.05);
+    if (section !== undefined && !stretch) throw new CommandError('That section is no longer there.');
+    const others = montage.sectionRules.filter((r) => Math.abs(r.from - (section ?? NaN)) >= 0.05);
+    const ruled: Montage = !stretch
+      ? { ...montage, pegRule: rule, sectionRules: [] }
+      : { ...montage, sectionRules: rule ? [...others, { from: stretch.from, rule }] : others };
+    const places = placesOfRules(ruled);
+    const inside = stretch ? places.filter((p) => p.time >= stretch.from - 0.02 && p.time < stretch.to - 0.02) : places;
+    const used: PegRule | null = stretch ? ruleFor(ruled, stretch) : rule;
+    if (used && used.kind !== 'none' && inside.length === 0) {
+      // In a short section a rule may have nothing but its first beat, which is a cut anyway.
+      if (!stretch || montage.marks.length === 0 || !['pulse', 'pattern', 'faster'].includes(used.kind))
+        throw new CommandError(whyNoPlaces(montage, used));
+    }
+    return hangWanted(ruled, places);
   },
 
   hangPeg: (montage, ask) => {
     if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
-    const chosen = 'markId' in ask ? mark(montage, ask.markId) : null;
-    const time = chosen?.time ?? ('time' in ask ? ask.time : 0);
-    if (chosen && montage.pegs.some((p) => p.markId === chosen.id)) return montage;
-    const at = toMontageTime(montage.song.pieces, time);
-    if (at === null) throw new CommandError('That moment is cut out of the song.');
-    const peg: Peg = { id: `p${montage.lastId + 1}`, markId: chosen?.id ?? null, time, offset: 0, origin: 'hand' };
-    const before = scoreOf(montage);
-    const next = rehang({ ...montage, lastId: montage.lastId + 1 }, [...montage.pegs, peg]);
-    const placed = scoreOf(next).pegs.find((p) => p.id === peg.id);
-    if (!placed) throw new CommandError('There is a cut on that very frame already.');
-    // The slot was divided: the clip goes on in its second half, so nothing is lost and no gap appears.
-    const divided = slotAt(before, placed.frame)?.placed;
-    if (!divided) return next;
-    const slot = slotAt(scoreOf(next), placed.frame)!;
-    const start = slotAt(before, placed.frame)!.start.frame;
-    const goesOn = divided.shot.sourceIn + frameTime(placed.frame - start, montage.shape.rate) * divided.speed;
-    const second: Shot = {
-      ...divided.shot,
-      id: `s${next.lastId + 1}`,
-      startPeg: peg.id,
-      endPeg: slot.end.id,
-      sourceIn: divided.item.kind === 'photo' ? 0 : goesOn,
-    };
-    const first: Shot =
-      divided.shot.retime.kind === 'fit'
-        ? { ...divided.shot, endPeg: peg.id, retime: { kind: 'fit', sourceOut: goesOn } }
-        : { ...divided.shot, endPeg: peg.id };
-    return { ...next, lastId: next.lastId + 1, shots: [...next.shots.map((s) => (s.id === first.id ? first : s)), second] };
+    const chosen = 'markId' in ask ? markOf(montage, ask.markId) : null;
+    const part = 'markId' in ask ? ask.part : undefined;
+    const at: PegPlace = chosen
+      ? { markId: chosen.id, ...(part === undefined ? {} : { part }), time: partTime(pulse(montage), chosen, part) }
+      : { markId: null, time: 'time' in ask ? ask.time : 0 };
+    if (chosen && montage.pegs.some((p) => !p.over && p.markId === chosen.id && p.part === part && p.offset === 0)) return montage;
+    return withPeg(montage, at);
   },
 
   takePeg: (montage, { id }) => {
-    if (!montage.pegs.some((p) => p.id === id))
-      throw new CommandError('That peg is no longer there. The start and the end of the montage always stay.');
+    pegNamed(montage, id);
     return rehang(
       montage,
       montage.pegs.filter((p) => p.id !== id),
@@ -91,20 +103,36 @@ export const pegCommands: Handlers<'hangByRule' | 'hangPeg' | 'takePeg' | 'moveP
   },
 
   movePeg: (montage, { id, to }) => {
-    const peg = montage.pegs.find((p) => p.id === id);
-    if (!peg) throw new CommandError('That peg is no longer there.');
-    const onto = 'markId' in to ? mark(montage, to.markId) : null;
-    if (onto && montage.pegs.some((p) => p.id !== id && p.markId === onto.id)) throw new CommandError('That mark has a peg already.');
-    const moved: Peg = {
-      ...peg,
-      markId: onto?.id ?? null,
-      time: onto?.time ?? ('time' in to ? to.time : peg.time),
-      offset: 0,
-      origin: 'hand',
-    };
+    const peg = pegNamed(montage, id);
+    const onto = 'markId' in to ? markOf(montage, to.markId) : null;
+    if (onto && montage.pegs.some((p) => p.id !== id && p.markId === onto.id && !p.part && Boolean(p.over) === Boolean(peg.over)))
+      throw new CommandError('That mark has a peg already.');
+    const { part: _, ...whole } = peg;
+    const time = onto?.time ?? ('time' in to ? to.time : peg.time);
+    const moved: Peg = { ...whole, markId: onto?.id ?? null, time, offset: 0, origin: 'hand' };
     return rehang(
       montage,
       montage.pegs.map((p) => (p.id === id ? moved : p)),
+    );
+  },
+
+  divideSlot: (montage, { startPeg, by }) => {
+    const slot = slotFrom(montage, startPeg);
+    if (!slot) throw new CommandError('That slot is no longer there.');
+    const places = placesInside(montage, slot, by);
+    if (places.length === 0)
+      throw new CommandError(by === 'beats' ? 'There is no beat inside this slot.' : 'This slot is too short to be divided so.');
+    return places.reduce((m, place) => withPeg(m, place), montage);
+  },
+
+  // The slot and the one after it become one; what hangs in the first covers both.
+  joinSlots: (montage, { startPeg }) => {
+    const { slots } = scoreOf(montage);
+    const after = slots[slots.findIndex((s) => s.start.id === startPeg) + 1];
+    if (!after?.start.peg) throw new CommandError('There is no slot after this one to join it with.');
+    return rehang(
+      montage,
+      montage.pegs.filter((p) => p.id !== after.start.id),
     );
   },
 };
@@ -113,4 +141,27 @@ export const pegCommands: Handlers<'hangByRule' | 'hangPeg' | 'takePeg' | 'moveP
 export function pegAtTime(montage: Montage, seconds: number): Peg | null {
   const frame = frameAt(seconds, montage.shape.rate);
   return scoreOf(montage).pegs.find((p) => p.frame === frame)?.peg ?? null;
+}
+
+/** What another set of pegs changed, for saying so. */
+export interface PegChanges {
+  readonly hung: number;
+  readonly taken: number;
+  readonly handMade: number;
+  /** shots that lost their slot, and shots that hang as before */
+  readonly shotsLost: number;
+  readonly shotsKept: number;
+}
+
+/** How the pegs and shots of one montage differ from those of another. */
+export function pegChanges(before: Montage, after: Montage): PegChanges {
+  const [old, now] = [new Set(before.pegs.map((p) => p.id)), new Set(after.pegs.map((p) => p.id))];
+  const kept = new Set(after.shots.map((s) => s.id));
+  return {
+    hung: after.pegs.filter((p) => !old.has(p.id)).length,
+    taken: before.pegs.filter((p) => !now.has(p.id)).length,
+    handMade: after.pegs.filter((p) => p.origin === 'hand' && !p.over).length,
+    shotsLost: before.shots.filter((s) => !kept.has(s.id)).length,
+    shotsKept: before.shots.filter((s) => kept.has(s.id)).length,
+  };
 }

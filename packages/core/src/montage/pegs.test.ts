@@ -3,7 +3,8 @@ import { carryOut, CommandError, FILL_DEFAULTS, layLines, pulse, scoreOf, type M
 import { sampleClip, sampleMontage } from './sample-montage.ts';
 
 const frames = (m: Montage): number[] => scoreOf(m).pegs.map((p) => p.frame);
-const byRule = (m: Montage, unit: 'beat' | 'bar', every: number): Montage => carryOut(m, { do: 'hangByRule', rule: { unit, every } });
+const byRule = (m: Montage, unit: 'beat' | 'bar', every: number): Montage =>
+  carryOut(m, { do: 'hangByRule', rule: { kind: 'pulse', unit, every } });
 
 describe('peg rules', () => {
   test.each([

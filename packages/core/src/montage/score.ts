@@ -1,6 +1,7 @@
 import { arrangedLength, toMontageTime } from '../music/arrangement.ts';
 import { cutFrame, frameCount, frameTime } from '../time/frames.ts';
-import { END_PEG, START_PEG, clipLength, type FootageItem, type Mark, type Montage, type Peg, type Shot } from './document.ts';
+import { END_PEG, START_PEG, pulse, type FootageItem, type Mark, type Montage, type Peg } from './document.ts';
+import { placeShot, sourceFrame, type PlacedShot } from './placed-shot.ts';
 
 /** A peg that is awake: its moment is in the arranged song. */
 export interface PlacedPeg {
@@ -12,18 +13,6 @@ export interface PlacedPeg {
   /** null for free pegs, the start and the end */
   readonly mark: Mark | null;
   readonly peg: Peg | null;
-}
-
-/** How a shot hangs in its slot. */
-export interface PlacedShot {
-  readonly shot: Shot;
-  readonly item: FootageItem;
-  /** clip seconds for each montage second */
-  readonly speed: number;
-  /** how many of the slot's frames the clip covers */
-  readonly coveredFrames: number;
-  /** how much footage is missing to cover the slot, montage seconds */
-  readonly missing: number;
 }
 
 /** The stretch between two neighbouring pegs, or several where a shot hangs over more. */
@@ -44,6 +33,18 @@ export interface Score {
   readonly frames: number;
   readonly pegs: readonly PlacedPeg[];
   readonly slots: readonly Slot[];
+  /** pegs of the over line, and the cutaways that hang from them, in order of time */
+  readonly overPegs: readonly PlacedPeg[];
+  readonly over: readonly Slot[];
+}
+
+const maps = new WeakMap<readonly unknown[], ReadonlyMap<string, unknown>>();
+
+/** A list by its ids; made once for each list, since most edits leave marks and footage as they are. */
+function byId<T>(list: readonly T[], idOf: (item: T) => string): ReadonlyMap<string, T> {
+  let map = maps.get(list) as ReadonlyMap<string, T> | undefined;
+  if (!map) maps.set(list, (map = new Map(list.map((item) => [idOf(item), item]))));
+  return map;
 }
 
 const scores = new WeakMap<Montage, Score>();
@@ -55,47 +56,81 @@ export function scoreOf(montage: Montage): Score {
   return score;
 }
 
-function placePegs(montage: Montage, length: number, frames: number): PlacedPeg[] {
+/** Song seconds of a place a part of the way from a mark to the beat after it; the mark's own where there is none. */
+export function partTime(beats: readonly Mark[], mark: Mark, part: number | undefined): number {
+  if (part === undefined) return mark.time;
+  let [low, high] = [0, beats.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (beats[middle]!.time > mark.time + 1e-6) high = middle;
+    else low = middle + 1;
+  }
+  const [next, before] = [beats[low], beats[low - 2]];
+  // After the last beat the one before says how long a beat is.
+  const length = next ? next.time - mark.time : before ? mark.time - before.time : 0;
+  return mark.time + part * length;
+}
+
+function placePegs(montage: Montage): PlacedPeg[] {
   const { rate } = montage.shape;
   const pieces = montage.song?.pieces ?? [];
-  const marks = new Map(montage.marks.map((m) => [m.id, m]));
+  const marks = byId(montage.marks, (m) => m.id);
+  const beats = montage.pegs.some((p) => p.part !== undefined) ? pulse(montage) : [];
   const placed: PlacedPeg[] = [];
   for (const peg of montage.pegs) {
     const mark = peg.markId === null ? null : (marks.get(peg.markId) ?? null);
-    const time = toMontageTime(pieces, mark?.time ?? peg.time);
+    const time = toMontageTime(pieces, mark ? partTime(beats, mark, peg.part) : peg.time);
     if (time === null) continue; // its moment was cut out of the song: the peg sleeps
     const { rule, lead } = montage.cut;
     // A free peg is a frame that was chosen as such: rules about marks do not move it.
     const frame = mark ? cutFrame(time, rate, rule, lead) + peg.offset : cutFrame(time, rate, 'nearest');
     placed.push({ id: peg.id, time: time + frameTime(mark ? peg.offset : 0, rate), frame, mark, peg });
   }
-  placed.sort((a, b) => a.frame - b.frame || a.time - b.time);
-  const awake: PlacedPeg[] = [{ id: START_PEG, time: 0, frame: 0, mark: null, peg: null }];
-  // Of pegs that share a frame the first is awake: a slot without a frame would be a sliver.
-  for (const p of placed) if (p.frame > awake.at(-1)!.frame && p.frame < frames) awake.push(p);
-  awake.push({ id: END_PEG, time: length, frame: frames, mark: null, peg: null });
-  return awake;
+  return placed.sort((a, b) => a.frame - b.frame || a.time - b.time);
 }
 
-/** How a shot covers a slot of so many frames. */
-export function placeShot(shot: Shot, item: FootageItem, frames: number, montage: Montage): PlacedShot {
-  const length = frameTime(frames, montage.shape.rate);
-  const available = clipLength(item) - shot.sourceIn;
-  const speed = shot.retime.kind === 'rate' ? shot.retime.rate : Math.max(0.01, (shot.retime.sourceOut - shot.sourceIn) / length);
-  if (item.kind === 'photo') return { shot, item, speed: 1, coveredFrames: frames, missing: 0 };
-  // The last source frame lasts until its end, so a montage frame is covered while its moment lies before that.
-  const covered = Math.min(frames, Math.max(0, Math.ceil((available / speed) * (frames / length) - 1e-6)));
-  return { shot, item, speed, coveredFrames: covered, missing: frameTime(frames - covered, montage.shape.rate) };
+/** The pegs that are awake, in order; what the slots lie between. */
+export interface Hung {
+  readonly length: number;
+  readonly frames: number;
+  readonly pegs: readonly PlacedPeg[];
+  readonly overPegs: readonly PlacedPeg[];
+}
+
+interface KnownPegs {
+  readonly of: Pick<Montage, 'marks' | 'song' | 'cut' | 'shape'>;
+  readonly hung: Hung;
+}
+const knownPegs = new WeakMap<Montage['pegs'], KnownPegs>();
+
+/** Where the pegs of a montage hang; computed once for each list of pegs, since most edits leave it as it is. */
+export function pegsOf(montage: Montage): Hung {
+  const known = knownPegs.get(montage.pegs);
+  const { marks, song, cut, shape } = montage;
+  if (known && known.of.marks === marks && known.of.song === song && known.of.cut === cut && known.of.shape === shape) return known.hung;
+  const hung = makePegs(montage);
+  knownPegs.set(montage.pegs, { of: { marks, song, cut, shape }, hung });
+  return hung;
+}
+
+function makePegs(montage: Montage): Hung {
+  const length = montage.song ? arrangedLength(montage.song.pieces) : 0;
+  const frames = frameCount(length, montage.shape.rate);
+  if (frames === 0) return { length: 0, frames: 0, pegs: [], overPegs: [] };
+  const all = placePegs(montage);
+  const pegs: PlacedPeg[] = [{ id: START_PEG, time: 0, frame: 0, mark: null, peg: null }];
+  // Of pegs that share a frame the first is awake: a slot without a frame would be a sliver.
+  for (const p of all) if (!p.peg!.over && p.frame > pegs.at(-1)!.frame && p.frame < frames) pegs.push(p);
+  pegs.push({ id: END_PEG, time: length, frame: frames, mark: null, peg: null });
+  return { length, frames, pegs, overPegs: all.filter((p) => p.peg!.over && p.frame >= 0 && p.frame <= frames) };
 }
 
 function makeScore(montage: Montage): Score {
-  const length = montage.song ? arrangedLength(montage.song.pieces) : 0;
-  const frames = frameCount(length, montage.shape.rate);
-  if (frames === 0) return { length: 0, frames: 0, pegs: [], slots: [] };
-  const pegs = placePegs(montage, length, frames);
+  const { length, frames, pegs, overPegs } = pegsOf(montage);
+  if (frames === 0) return { length, frames, pegs, slots: [], overPegs, over: [] };
   const place = new Map(pegs.map((p, i) => [p.id, i]));
-  const items = new Map(montage.footage.map((item) => [item.assetId, item]));
-  const shots = new Map(montage.shots.map((shot) => [shot.startPeg, shot]));
+  const items = byId(montage.footage, (item) => item.assetId);
+  const shots = new Map(montage.shots.flatMap((shot) => (shot.over ? [] : [[shot.startPeg, shot]])));
   const slots: Slot[] = [];
   for (let i = 0; i + 1 < pegs.length;) {
     const start = pegs[i]!;
@@ -103,27 +138,43 @@ function makeScore(montage: Montage): Score {
     const item = shot && items.get(shot.assetId);
     const to = shot ? Math.max(i + 1, place.get(shot.endPeg) ?? i + 1) : i + 1;
     const end = pegs[to]!;
-    const slotFrames = end.frame - start.frame;
-    slots.push({
-      index: slots.length,
-      start,
-      end,
-      frames: slotFrames,
-      length: frameTime(slotFrames, montage.shape.rate),
-      placed: shot && item ? placeShot(shot, item, slotFrames, montage) : null,
-    });
+    const placed = shot && item ? placeShot(shot, item, start.frame, end.frame, montage) : null;
+    slots.push(slotBetween(slots.length, start, end, placed, montage));
     i = to;
   }
-  return { length, frames, pegs, slots };
+  return { length, frames, pegs, slots, overPegs, over: overSlots(montage, overPegs, items) };
 }
 
-/** The slot on the screen at a frame, or undefined outside the montage. By halving, since scores may be long. */
-export function slotAt(score: Score, frame: number): Slot | undefined {
+function slotBetween(index: number, start: PlacedPeg, end: PlacedPeg, placed: PlacedShot | null, montage: Montage): Slot {
+  const frames = end.frame - start.frame;
+  return { index, start, end, frames, length: frameTime(frames, montage.shape.rate), placed };
+}
+
+function overSlots(montage: Montage, pegs: readonly PlacedPeg[], items: ReadonlyMap<string, FootageItem>): Slot[] {
+  const place = new Map(pegs.map((p) => [p.id, p]));
+  const spans = montage.shots.flatMap((shot) => {
+    const [start, end] = [place.get(shot.startPeg), place.get(shot.endPeg)];
+    return shot.over && start && end && items.has(shot.assetId) ? [{ shot, start, end }] : [];
+  });
+  spans.sort((a, b) => a.start.frame - b.start.frame);
+  const slots: Slot[] = [];
+  for (const [i, { shot, start, end }] of spans.entries()) {
+    // Where marks were moved so that cutaways meet, the one that comes next ends the one before.
+    const next = spans[i + 1]?.start;
+    const until = next && next.frame < end.frame ? next : end;
+    if (until.frame <= start.frame) continue;
+    const placed = placeShot(shot, items.get(shot.assetId)!, start.frame, until.frame, montage);
+    slots.push(slotBetween(slots.length, start, until, placed, montage));
+  }
+  return slots;
+}
+
+function slotIn(slots: readonly Slot[], frame: number): Slot | undefined {
   let low = 0;
-  let high = score.slots.length - 1;
+  let high = slots.length - 1;
   while (low <= high) {
     const middle = (low + high) >> 1;
-    const slot = score.slots[middle]!;
+    const slot = slots[middle]!;
     if (frame < slot.start.frame) high = middle - 1;
     else if (frame >= slot.end.frame) low = middle + 1;
     else return slot;
@@ -131,12 +182,43 @@ export function slotAt(score: Score, frame: number): Slot | undefined {
   return undefined;
 }
 
-/** The clip's own frame that is seen `into` frames after the start of its slot, or null where the clip has run out. */
-export function sourceFrame(placed: PlacedShot, into: number, montage: Montage): number | null {
-  const { shot, item, speed } = placed;
-  if (item.kind === 'photo') return 0;
-  if (into >= placed.coveredFrames && shot.whenShort === 'gap') return null;
-  const seconds = shot.sourceIn + frameTime(into, montage.shape.rate) * speed;
-  const frame = Math.floor((seconds * item.rate.num) / item.rate.den + 1e-4);
-  return Math.max(0, Math.min(item.frames - 1, frame));
+/** The slot on the screen at a frame, or undefined outside the montage. By halving, since scores may be long. */
+export function slotAt(score: Score, frame: number): Slot | undefined {
+  return slotIn(score.slots, frame);
+}
+
+/** The cutaway that lies over a frame. */
+export function overAt(score: Score, frame: number): Slot | undefined {
+  return slotIn(score.over, frame);
+}
+
+/** What is seen at a frame: a shot and the clip's own frame. */
+export interface Shown {
+  readonly slot: Slot;
+  readonly placed: PlacedShot;
+  readonly source: number;
+}
+
+/** The shot that is seen at a frame: the cutaway where there is one with a picture, else what hangs below; null in a gap. */
+export function shownAt(montage: Montage, frame: number): Shown | null {
+  const score = scoreOf(montage);
+  for (const slot of [overAt(score, frame), slotAt(score, frame)]) {
+    if (!slot?.placed) continue;
+    const source = sourceFrame(slot.placed, frame - slot.start.frame, montage);
+    if (source !== null) return { slot, placed: slot.placed, source };
+  }
+  return null;
+}
+
+/** The slot that starts at a peg, in the main line or over it. */
+export function slotFrom(montage: Montage, startPeg: string): Slot | undefined {
+  const score = scoreOf(montage);
+  return score.slots.find((s) => s.start.id === startPeg) ?? score.over.find((s) => s.start.id === startPeg);
+}
+
+/** The slot in which a shot hangs. */
+export function slotOf(montage: Montage, shotId: string): (Slot & { readonly placed: PlacedShot }) | undefined {
+  const score = scoreOf(montage);
+  const found = score.slots.find((s) => s.placed?.shot.id === shotId) ?? score.over.find((s) => s.placed?.shot.id === shotId);
+  return found as (Slot & { readonly placed: PlacedShot }) | undefined;
 }

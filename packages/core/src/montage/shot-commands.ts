@@ -1,100 +1,260 @@
+import { frameTime } from '../time/frames.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
-import { clipLength, stretchesOf, type Montage, type Shot } from './document.ts';
-import { FILL_DEFAULTS, fill } from './fill.ts';
-import { placeShot, scoreOf, type Slot } from './score.ts';
+import { START_PEG, clipLength, type Montage, type Shot } from './document.ts';
+import { fill } from './fill.ts';
+import { footageOf, freshShot, planHang, slotNamed, slotsJoined } from './hang-shot.ts';
+import { handlesOf, sourceSpan } from './placed-shot.ts';
+import { overPegsFor } from './over-line.ts';
+import { onFrame } from './retime.ts';
+import { pegsOf, scoreOf, slotOf, type Slot } from './score.ts';
 
-function change(montage: Montage, ids: readonly string[], to: (shot: Shot) => Shot): Montage {
+/** The shots of some ids changed. */
+export function changeShots(montage: Montage, ids: readonly string[], to: (shot: Shot) => Shot): Montage {
   const chosen = new Set(ids);
   return { ...montage, shots: montage.shots.map((s) => (chosen.has(s.id) ? to(s) : s)) };
 }
 
-function slotOfShot(montage: Montage, id: string): Slot & { placed: NonNullable<Slot['placed']> } {
-  const slot = scoreOf(montage).slots.find((s) => s.placed?.shot.id === id);
-  if (!slot?.placed) throw new CommandError('That shot is no longer in the score.');
-  return slot as Slot & { placed: NonNullable<Slot['placed']> };
+/** The slot of a shot; a sentence where it is gone. */
+export function slotOfShot(montage: Montage, id: string): Slot & { placed: NonNullable<Slot['placed']> } {
+  const slot = slotOf(montage, id);
+  if (!slot) throw new CommandError('That shot is no longer in the score.');
+  return slot;
+}
+
+/** The montage with one more shot in the place of any that starts at the same peg. */
+export function withShot(montage: Montage, shot: Omit<Shot, 'id'>): Montage {
+  const id = `s${montage.lastId + 1}`;
+  return { ...montage, lastId: montage.lastId + 1, shots: [...montage.shots.filter((s) => s.startPeg !== shot.startPeg), { ...shot, id }] };
+}
+
+/** What a shot shows, without where it hangs. */
+type Content = Omit<Shot, 'id' | 'startPeg' | 'endPeg'>;
+function contentOf({ id: _id, startPeg: _start, endPeg: _end, ...content }: Shot): Content {
+  return content;
+}
+
+/** A shot's pictures in another slot: a fitted one is fitted anew, the rest runs as it ran. */
+function inSlot(content: Content, slot: Slot): Omit<Shot, 'id'> {
+  const { over: _, ...rest } = content;
+  return { ...rest, startPeg: slot.start.id, endPeg: slot.end.id };
+}
+
+/**
+ * Shots from a slot on moved by one slot. Locked shots and the slots over which they hang are passed over. What has no slot
+ * any more comes down.
+ */
+function moveOn(montage: Montage, from: number, by: 1 | -1): Montage {
+  const { slots } = scoreOf(montage);
+  const free = slots.filter((s) => s.index >= from && !s.placed?.shot.locked);
+  const contents = free.map((s) => s.placed?.shot ?? null);
+  const moved = by === 1 ? [null, ...contents.slice(0, -1)] : [...contents.slice(1), null];
+  const gone = new Set(free.flatMap((s) => s.placed?.shot.id ?? []));
+  const shots = free.flatMap((slot, i): Shot[] => {
+    const shot = moved[i];
+    return shot ? [{ ...shot, startPeg: slot.start.id, endPeg: slot.end.id }] : [];
+  });
+  return { ...montage, shots: [...montage.shots.filter((s) => !gone.has(s.id)), ...shots] };
 }
 
 export const shotCommands: Handlers<
-  'fill' | 'hangShot' | 'takeShot' | 'slipShot' | 'setRate' | 'fitShot' | 'setFraming' | 'setShotSound' | 'setWhenShort'
+  | 'fill'
+  | 'hangShot'
+  | 'takeShot'
+  | 'slipShot'
+  | 'replaceShot'
+  | 'replaceAt'
+  | 'swapShots'
+  | 'insertShot'
+  | 'removeShot'
+  | 'extendShot'
+  | 'copyShot'
+  | 'goOnShot'
+  | 'hangOver'
+  | 'lockShots'
+  | 'setFraming'
+  | 'setShotSound'
+  | 'setWhenShort'
 > = {
-  fill: (montage, { options }) => fill(montage, options),
+  fill: (montage, { options, knowledge }) => fill(montage, options, knowledge),
 
-  hangShot: (montage, { startPeg, assetId, selectId }) => {
-    const slot = scoreOf(montage).slots.find((s) => s.start.id === startPeg);
-    if (!slot) throw new CommandError('That slot is no longer there.');
-    const item = montage.footage.find((f) => f.assetId === assetId);
-    if (!item) throw new CommandError('That clip is no longer in the footage.');
-    const stretches = stretchesOf(item);
-    const select = stretches.find((s) => s.id === selectId) ?? stretches[0]!;
-    const fresh: Shot = {
-      id: `s${montage.lastId + 1}`,
-      assetId,
-      startPeg: slot.start.id,
-      endPeg: slot.end.id,
-      sourceIn: item.kind === 'photo' ? 0 : select.in,
-      retime: { kind: 'rate', rate: 1 },
-      whenShort: 'gap',
-      framing: item.framing,
-      sound: 0,
-    };
-    const length = slot.length;
-    const available = item.kind === 'photo' ? Infinity : select.out - select.in;
-    const shot: Shot =
-      available >= length - 1e-6
-        ? fresh
-        : available >= length * FILL_DEFAULTS.leastSpeed
-          ? { ...fresh, retime: { kind: 'fit', sourceOut: select.out } }
-          : { ...fresh, retime: { kind: 'rate', rate: FILL_DEFAULTS.leastSpeed } };
-    return { ...montage, lastId: montage.lastId + 1, shots: [...montage.shots.filter((s) => s.startPeg !== startPeg), shot] };
+  hangShot: (montage, { startPeg, slots, assetId, selectId, point, remedy }) => {
+    const slot = slots !== undefined && slots > 1 ? slotsJoined(montage, startPeg, slots) : slotNamed(montage, startPeg);
+    const { shot } = planHang(montage, slot, { assetId, selectId, remedy, ...(point ? { point } : {}) });
+    const over = scoreOf(montage).over.find((s) => s.start.id === startPeg);
+    const next = withShot(montage, over ? { ...shot, over: true } : shot);
+    return slots !== undefined && slots > 1 ? withoutCovered(next, next.shots.at(-1)!) : next;
   },
 
-  takeShot: (montage, { id }) => ({ ...montage, shots: montage.shots.filter((s) => s.id !== id) }),
+  takeShot: (montage, { id }) => {
+    const shot = montage.shots.find((s) => s.id === id);
+    if (!shot) return montage;
+    const without = { ...montage, shots: montage.shots.filter((s) => s.id !== id) };
+    if (!shot.over) return without;
+    // The pegs of the over line are the cutaway's own: they go with it unless another hangs from them.
+    const used = new Set(without.shots.flatMap((s) => [s.startPeg, s.endPeg]));
+    return { ...without, pegs: without.pegs.filter((p) => !p.over || used.has(p.id)) };
+  },
 
   // Slipping shows another part of the clip in the same slot: neither end of the slot moves.
   slipShot: (montage, { id, by }) => {
-    const { placed, length } = slotOfShot(montage, id);
+    const { placed } = slotOfShot(montage, id);
     if (placed.item.kind === 'photo') throw new CommandError('A photo has nothing to slip.');
-    const { shot } = placed;
-    const span = Math.min(length * placed.speed, clipLength(placed.item));
-    const last = Math.max(0, clipLength(placed.item) - span);
-    const sourceIn = Math.min(last, Math.max(0, shot.sourceIn + by));
-    const moved = sourceIn - shot.sourceIn;
-    if (moved === 0) return montage;
-    return change(montage, [id], (s) => ({
-      ...s,
-      sourceIn,
-      retime: s.retime.kind === 'fit' ? { kind: 'fit', sourceOut: s.retime.sourceOut + moved } : s.retime,
+    const { from, to } = sourceSpan(placed, montage);
+    const handles = handlesOf(placed, montage);
+    const most = placed.missing > 0 ? Math.max(0, clipLength(placed.item) - to) : handles.after;
+    const moved = Math.max(-from, Math.min(most, by));
+    if (Math.abs(moved) < 1e-9) return montage;
+    return changeShots(montage, [id], ({ until: _, ...s }) => {
+      const on = (seconds: number): number => Math.max(0, Math.min(clipLength(placed.item), seconds + moved));
+      const retime: Shot['retime'] =
+        s.retime.kind === 'fit'
+          ? { kind: 'fit', sourceOut: on(s.retime.sourceOut) }
+          : s.retime.kind === 'tied'
+            ? { ...s.retime, sourceOut: on(s.retime.sourceOut), ties: s.retime.ties.map((t) => ({ ...t, source: on(t.source) })) }
+            : s.retime;
+      return { ...s, sourceIn: on(s.sourceIn), retime };
+    });
+  },
+
+  // Another clip in the same slot, run and framed as the one before.
+  replaceShot: (montage, { id, assetId, selectId }) => {
+    const slot = slotOfShot(montage, id);
+    const { shot } = planHang(montage, slot, { assetId, selectId });
+    const { why: _, ...old } = slot.placed.shot;
+    const item = footageOf(montage, assetId);
+    const rate = old.retime.kind === 'rate' && old.retime.rate > 0 && item.kind === 'clip' ? old.retime : null;
+    const enough = rate && shot.sourceIn + rate.rate * slot.length <= clipLength(item) + 1e-6;
+    const { until: __, ...kept } = old;
+    return changeShots(montage, [id], () => ({
+      ...kept,
+      ...shot,
+      id,
+      startPeg: old.startPeg,
+      endPeg: old.endPeg,
+      retime: enough ? rate : shot.retime,
+      framing: shot.framing,
+      sound: item.hasSound ? old.sound : 0,
+      whenShort: old.whenShort,
     }));
   },
 
-  setRate: (montage, { id, rate }) => {
-    slotOfShot(montage, id);
-    if (!(rate >= 0.05 && rate <= 20)) throw new CommandError('The speed must lie between 5 % and 2000 %.');
-    return change(montage, [id], (s) => ({ ...s, retime: { kind: 'rate', rate } }));
+  // The frame of the clip that is being looked at meets the playhead.
+  replaceAt: (montage, { id, assetId, source, frame }) => {
+    const slot = slotOfShot(montage, id);
+    const item = footageOf(montage, assetId);
+    const into = frame - slot.start.frame;
+    if (into < 0 || into >= slot.frames) throw new CommandError('The playhead is not in that slot.');
+    const sourceIn = source - frameTime(into, montage.shape.rate);
+    if (sourceIn < -1e-6)
+      throw new CommandError(
+        `The clip starts ${(-sourceIn).toFixed(2)} s too late for this frame to meet the playhead. Choose a later frame, or move the playhead back.`,
+      );
+    return changeShots(montage, [id], ({ until: _, why: __, ...old }) => ({
+      ...old,
+      ...freshShot(item, old.startPeg, old.endPeg, onFrame(item, sourceIn)),
+      id,
+      whenShort: old.whenShort,
+    }));
   },
 
-  // Everything from the shot's in to the end of its select is stretched or squeezed into the slot.
-  fitShot: (montage, { id }) => {
+  swapShots: (montage, { a, b }) => {
+    const [first, second] = [slotOfShot(montage, a), slotOfShot(montage, b)];
+    if (first.placed.shot.locked || second.placed.shot.locked) throw new CommandError('A locked shot stays where it is. Unlock it first.');
+    const put = (shot: Shot, other: Shot): Shot => {
+      const { over: _, ...rest } = contentOf(other);
+      return { ...rest, ...(shot.over ? { over: true } : {}), id: other.id, startPeg: shot.startPeg, endPeg: shot.endPeg };
+    };
+    return {
+      ...montage,
+      shots: montage.shots.map((s) => (s.id === a ? put(s, second.placed.shot) : s.id === b ? put(s, first.placed.shot) : s)),
+    };
+  },
+
+  insertShot: (montage, { startPeg, assetId, selectId, point }) => {
+    const slot = slotNamed(montage, startPeg);
+    if (slot.placed?.shot.locked) throw new CommandError('A locked shot hangs here and stays. Unlock it first.');
+    const moved = moveOn(montage, slot.index, 1);
+    // The slot is the same; only what hangs in it has moved on.
+    const { shot } = planHang(moved, slot, { assetId, selectId, ...(point ? { point } : {}) });
+    return withShot(moved, shot);
+  },
+
+  removeShot: (montage, { id }) => moveOn(montage, slotOfShot(montage, id).index, -1),
+
+  extendShot: (montage, { id, slots }) => {
+    const slot = slotOfShot(montage, id);
+    if (slot.placed.shot.over) throw new CommandError('A cutaway has pegs of its own. Drag them instead.');
+    const joined = slotsJoined(montage, slot.start.id, slots);
+    const next = changeShots(montage, [id], (s) => ({ ...s, endPeg: joined.end.id }));
+    return withoutCovered(
+      next,
+      next.shots.find((s) => s.id === id)!,
+    );
+  },
+
+  copyShot: (montage, { id, startPeg }) => {
     const { placed } = slotOfShot(montage, id);
-    if (placed.item.kind === 'photo') throw new CommandError('A photo fits every slot.');
-    const { sourceIn } = placed.shot;
-    const select = stretchesOf(placed.item).find((s) => sourceIn >= s.in - 1e-6 && sourceIn < s.out);
-    const sourceOut = select?.out ?? clipLength(placed.item);
-    return change(montage, [id], (s) => ({ ...s, retime: { kind: 'fit', sourceOut } }));
+    const slot = slotNamed(montage, startPeg);
+    if (slot.placed?.shot.locked) throw new CommandError('A locked shot hangs there and stays. Unlock it first.');
+    return withShot(montage, inSlot(contentOf(placed.shot), slot));
   },
 
-  setFraming: (montage, { ids, framing }) => change(montage, ids, (s) => ({ ...s, framing })),
+  // The same clip in the slots after its own, each time from a later place.
+  goOnShot: (montage, { id, slots, skip, starts }) => {
+    const slot = slotOfShot(montage, id);
+    const { item, shot } = slot.placed;
+    if (item.kind === 'photo') throw new CommandError('A photo has no later part to go on with.');
+    const after = scoreOf(montage).slots.slice(slot.index + 1, slot.index + 1 + slots);
+    let next = montage;
+    let from = sourceSpan(slot.placed, montage).to;
+    let hung = 0;
+    for (const place of after) {
+      if (place.placed?.shot.locked) continue;
+      const wanted = skip === undefined ? starts?.find((t) => t >= from - 1e-6) : from + frameTime(skip, item.rate);
+      if (wanted === undefined || wanted + place.length > clipLength(item) + 1e-6) break;
+      const start = onFrame(item, wanted);
+      const { why: _, ...content } = contentOf(shot);
+      next = withShot(next, { ...inSlot(content, place), sourceIn: start, retime: { kind: 'rate', rate: 1 } });
+      from = start + place.length;
+      hung++;
+    }
+    if (hung === 0) throw new CommandError('The clip has no more pictures to go on with here.');
+    return next;
+  },
 
-  setShotSound: (montage, { ids, level }) => change(montage, ids, (s) => ({ ...s, sound: level })),
+  hangOver: (montage, { from, to, assetId, selectId }) => {
+    const { montage: pegged, start, end } = overPegsFor(montage, from, to);
+    const slot = {
+      index: 0,
+      start,
+      end,
+      frames: end.frame - start.frame,
+      length: frameTime(end.frame - start.frame, montage.shape.rate),
+      placed: null,
+    };
+    const { shot } = planHang(pegged, slot, { assetId, selectId });
+    return withShot(pegged, { ...shot, over: true });
+  },
 
-  setWhenShort: (montage, { ids, whenShort }) => change(montage, ids, (s) => ({ ...s, whenShort })),
+  lockShots: (montage, { ids, locked }) => changeShots(montage, ids, ({ locked: _, ...s }) => (locked ? { ...s, locked: true } : s)),
+
+  setFraming: (montage, { ids, framing }) => changeShots(montage, ids, (s) => ({ ...s, framing })),
+
+  setShotSound: (montage, { ids, level, stretched }) =>
+    changeShots(montage, ids, (s) => ({
+      ...s,
+      ...(level === undefined ? {} : { sound: level }),
+      ...(stretched ? { stretchedSound: stretched } : {}),
+    })),
+
+  setWhenShort: (montage, { ids, whenShort }) => changeShots(montage, ids, (s) => ({ ...s, whenShort })),
 };
 
-/** How much of a slot a clip would leave open if it were hung there, montage seconds; for saying so beforehand. */
-export function wouldMiss(montage: Montage, slot: Slot, assetId: string): number {
-  const next = shotCommands.hangShot(montage, { startPeg: slot.start.id, assetId });
-  const shot = next.shots.at(-1)!;
-  const item = montage.footage.find((f) => f.assetId === assetId)!;
-  return placeShot(shot, item, slot.frames, next).missing;
+/** A shot over several slots covers them: what began inside it comes down. */
+function withoutCovered(montage: Montage, shot: Shot): Montage {
+  const order = pegsOf(montage).pegs.map((p) => p.id);
+  const [from, to] = [shot.startPeg === START_PEG ? 0 : order.indexOf(shot.startPeg), order.indexOf(shot.endPeg)];
+  const inside = new Set(order.slice(from + 1, to));
+  return { ...montage, shots: montage.shots.filter((s) => s.over || s.id === shot.id || !inside.has(s.startPeg)) };
 }

@@ -1,11 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
 import { carryOut } from './command.ts';
 import { emptyMontage } from './document.ts';
-import { FILL_DEFAULTS } from './fill.ts';
+import { FILL_DEFAULTS } from './fill-options.ts';
 import { sampleMontage } from './sample-montage.ts';
 import { scoreOf } from './score.ts';
 
-const bars = { do: 'hangByRule', rule: { unit: 'bar', every: 1 } } as const;
+const bars = { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } } as const;
 
 describe('the stretch of the song in use', () => {
   test('a later in moves the montage, not the marks; cuts stay on their bars', () => {

@@ -16,6 +16,7 @@ export const songCommands: Handlers<'setShape' | 'setCutRule' | 'setSong' | 'set
     marks: [],
     pegs: [],
     pegRule: null,
+    sectionRules: [],
     shots: [],
   }),
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { carryOut } from '../montage/command.ts';
-import { FILL_DEFAULTS } from '../montage/fill.ts';
+import { FILL_DEFAULTS } from '../montage/fill-options.ts';
 import { sampleClip, sampleMontage, samplePhoto } from '../montage/sample-montage.ts';
 import { scoreOf } from '../montage/score.ts';
 import { drawListAt, GROUND } from './draw-list.ts';
@@ -9,7 +9,7 @@ import { drawListAt, GROUND } from './draw-list.ts';
 const filled = (
   clips = [sampleClip('a', 5), sampleClip('wide', 5, { width: 1920, height: 800 }), samplePhoto('p')],
 ): ReturnType<typeof sampleMontage> =>
-  carryOut(carryOut(sampleMontage(12, clips), { do: 'hangByRule', rule: { unit: 'bar', every: 1 } }), {
+  carryOut(carryOut(sampleMontage(12, clips), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } }), {
     do: 'fill',
     options: FILL_DEFAULTS,
   });

@@ -1,6 +1,6 @@
 import { arrangedLength, type SongPiece } from '../music/arrangement.ts';
 import type { Montage } from '../montage/document.ts';
-import { scoreOf } from '../montage/score.ts';
+import { scoreOf, type Slot } from '../montage/score.ts';
 import { frameTime } from '../time/frames.ts';
 
 /** A stretch of a clip's own sound, under or over the song. All in seconds. */
@@ -11,9 +11,12 @@ export interface ClipSound {
   readonly length: number;
   /** clip time */
   readonly from: number;
-  /** clip seconds a montage second; the pitch goes with it */
+  /** clip seconds a montage second; stretched at its own pitch where it is not 1 */
   readonly speed: number;
   readonly level: number;
+  /** whether the sound comes in or goes out here, or goes on in the next stretch */
+  readonly comesIn: boolean;
+  readonly goesOut: boolean;
 }
 
 /** What is heard when. The song plays through at its own level, whatever the clips do. */
@@ -30,29 +33,54 @@ export interface MixPlan {
 
 /** Clip sounds come and go over this, so that no cut clicks. Seconds. */
 export const CLIP_FADE_S = 0.01;
+/** Sound is stretched to between a quarter and four times its speed; beyond that it is silent. */
+const STRETCHABLE = { slowest: 0.25, fastest: 4 } as const;
+/** An eased curve is followed in steps of this, seconds. */
+const EASED_STEP_S = 0.25;
+
+/** The moments of a slot between which its clip runs at an even speed, near enough. */
+function evenStretches(slot: Slot, end: number): number[] {
+  const { curve, shot } = slot.placed!;
+  const nodes = curve.nodes.map((n) => n.at).filter((t) => t > 1e-6 && t < end - 1e-6);
+  if (shot.retime.kind !== 'tied' || shot.retime.ease === 'hard') return [0, ...nodes, end];
+  const steps = Math.max(1, Math.ceil(end / EASED_STEP_S));
+  return [...new Set([...Array.from({ length: steps }, (_, i) => (i * end) / steps), ...nodes, end])].sort((a, b) => a - b);
+}
+
+/** The sound of what hangs in a slot. Backwards, standing and far too slow or fast clips are silent. */
+function clipSounds(slot: Slot, montage: Montage): ClipSound[] {
+  const { placed } = slot;
+  if (!placed || placed.item.kind === 'photo' || !placed.item.hasSound || placed.shot.sound === 0) return [];
+  const { rate } = montage.shape;
+  const end = frameTime(placed.coveredFrames, rate);
+  const starts = evenStretches(slot, end);
+  const stretches = starts.slice(0, -1).flatMap((at, i) => {
+    const length = starts[i + 1]! - at;
+    const from = placed.curve.source(at);
+    const speed = (placed.curve.source(at + length) - from) / length;
+    const plain = Math.abs(speed - 1) < 1e-6;
+    const heard = plain || (placed.shot.stretchedSound !== 'muted' && speed >= STRETCHABLE.slowest && speed <= STRETCHABLE.fastest);
+    return heard && length > 1e-3 ? [{ at, length, from, speed: plain ? 1 : speed }] : [];
+  });
+  const meets = (a: number, b: number | undefined): boolean => b !== undefined && Math.abs(a - b) < 1e-6;
+  return stretches.map((s, i) => ({
+    ...s,
+    at: frameTime(slot.start.frame, rate) + s.at,
+    assetId: placed.item.assetId,
+    level: placed.shot.sound,
+    comesIn: !meets(s.at, stretches[i - 1] && stretches[i - 1]!.at + stretches[i - 1]!.length),
+    goesOut: !meets(s.at + s.length, stretches[i + 1]?.at),
+  }));
+}
 
 /** The sound of a montage as a plan. */
 export function mixPlan(montage: Montage): MixPlan {
   const { song } = montage;
-  const clips = scoreOf(montage).slots.flatMap((slot): ClipSound[] => {
-    const { placed } = slot;
-    if (!placed || placed.item.kind === 'photo' || !placed.item.hasSound || placed.shot.sound === 0) return [];
-    const { rate } = montage.shape;
-    return [
-      {
-        assetId: placed.item.assetId,
-        at: frameTime(slot.start.frame, rate),
-        length: frameTime(placed.coveredFrames, rate),
-        from: placed.shot.sourceIn,
-        speed: placed.speed,
-        level: placed.shot.sound,
-      },
-    ];
-  });
+  const score = scoreOf(montage);
   return {
     length: song ? arrangedLength(song.pieces) : 0,
     song: song && { assetId: song.assetId, pieces: song.pieces, fadeIn: song.fadeIn, fadeOut: song.fadeOut },
-    clips,
+    clips: [...score.slots, ...score.over].flatMap((slot) => clipSounds(slot, montage)),
   };
 }
 
@@ -63,4 +91,11 @@ export function songLevel(plan: MixPlan, time: number): number {
   const rising = fadeIn > 0 ? Math.min(1, time / fadeIn) : 1;
   const falling = fadeOut > 0 ? Math.min(1, (plan.length - time) / fadeOut) : 1;
   return Math.max(0, Math.min(rising, falling));
+}
+
+/** How loud a clip is so many seconds after it began to sound: its level with short fades where it comes in and goes out. */
+export function clipLevel(sound: ClipSound, time: number): number {
+  const rising = sound.comesIn ? Math.min(1, time / CLIP_FADE_S) : 1;
+  const falling = sound.goesOut ? Math.min(1, (sound.length - time) / CLIP_FADE_S) : 1;
+  return sound.level * Math.max(0, Math.min(rising, falling));
 }

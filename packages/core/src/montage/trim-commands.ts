@@ -1,0 +1,167 @@
+import { toMontageTime, toSongTime } from '../music/arrangement.ts';
+import { frameTime } from '../time/frames.ts';
+import { framesPerSecond } from '../time/rate.ts';
+import { CommandError } from './command-error.ts';
+import type { Handlers } from './command.ts';
+import { clipLength, marksInUse, type Mark, type Montage, type Peg, type Shot } from './document.ts';
+import { markOf } from './mark-list.ts';
+import { pegNamed } from './rehang.ts';
+import { endMoved, evenPace } from './retime.ts';
+import { pegsOf, scoreOf, type PlacedPeg, type Slot } from './score.ts';
+import { slotOfShot } from './shot-commands.ts';
+import { withPeg } from './peg-commands.ts';
+
+/** Where a cut is put: on a mark, or (free) on a frame of the montage. */
+export type CutPlace = { readonly markId: string } | { readonly frame: number };
+
+function withPlace(peg: Peg, place: CutPlace, montage: Montage): Peg {
+  const { part: _, ...whole } = peg;
+  if ('markId' in place) {
+    const mark = markOf(montage, place.markId);
+    return { ...whole, markId: mark.id, time: mark.time, offset: 0, origin: 'hand' };
+  }
+  const time = toSongTime(montage.song?.pieces ?? [], frameTime(place.frame, montage.shape.rate));
+  return { ...whole, markId: null, time, offset: 0, origin: 'hand' };
+}
+
+/** A shot whose start moved by so many seconds, and whose pictures stay where they were in the montage's time as far as there are any. */
+function startMoved(slot: Slot, shot: Shot, by: number): Shot {
+  const { placed } = slot;
+  if (!placed || placed.item.kind === 'photo' || shot.retime.kind === 'freeze') return shot;
+  const on = (seconds: number): number => Math.max(0, Math.min(clipLength(placed.item), seconds));
+  const sourceIn = by >= 0 ? placed.curve.source(Math.min(by, slot.length)) : shot.sourceIn + by * placed.curve.speed(0);
+  return { ...shot, sourceIn: on(sourceIn) };
+}
+
+function neighbours(montage: Montage, pegId: string): { before: Slot | undefined; after: Slot | undefined; placed: PlacedPeg } {
+  const { slots, pegs } = scoreOf(montage);
+  const placed = pegs.find((p) => p.id === pegId);
+  if (!placed) throw new CommandError('That peg sleeps: its moment is cut out of the song.');
+  return { placed, before: slots.find((s) => s.end.id === pegId), after: slots.find((s) => s.start.id === pegId) };
+}
+
+/** A peg of the over line somewhere else: the cutaways that hang from it become longer or shorter. */
+function moveOverPeg(montage: Montage, id: string, place: CutPlace): Montage {
+  const next = { ...montage, pegs: montage.pegs.map((p) => (p.id === id ? withPlace(p, place, montage) : p)) };
+  const frames = new Map(pegsOf(next).overPegs.map((p) => [p.id, p.frame]));
+  const turned = next.shots.some(
+    (s) => s.over && (s.startPeg === id || s.endPeg === id) && !(frames.get(s.startPeg)! < frames.get(s.endPeg)!),
+  );
+  if (turned) throw new CommandError('A cutaway must end after it starts.');
+  return next;
+}
+
+/**
+ * Rolls a cut: it comes earlier or later, and the pictures on both sides stay where they are in time. Where a clip has none
+ * for the new stretch, its first stays its first.
+ * @throws CommandError where the cut would pass a neighbour
+ */
+export function rollCut(montage: Montage, id: string, place: CutPlace): Montage {
+  const peg = pegNamed(montage, id);
+  if (peg.over) return moveOverPeg(montage, id, place);
+  const { placed, before, after } = neighbours(montage, id);
+  if ('markId' in place && montage.pegs.some((p) => p.id !== id && !p.over && p.markId === place.markId && !p.part))
+    throw new CommandError('That mark has a peg already.');
+  const pegs = montage.pegs.map((p) => (p.id === id ? withPlace(p, place, montage) : p));
+  const moved = pegsOf({ ...montage, pegs }).pegs.find((p) => p.id === id);
+  if (!moved) throw new CommandError('There is a cut on that very frame already.');
+  if ((before && moved.frame <= before.start.frame) || (after && moved.frame >= after.end.frame))
+    throw new CommandError('A cut cannot pass the one beside it. Move or take away that one first.');
+  const by = frameTime(moved.frame - placed.frame, montage.shape.rate);
+  const shots = montage.shots.map((s) =>
+    s.id === after?.placed?.shot.id
+      ? startMoved(after, s, by)
+      : s.id === before?.placed?.shot.id
+        ? endMoved(before.placed, before.length, by)
+        : s,
+  );
+  return { ...montage, pegs, shots };
+}
+
+/** Marks on which no peg hangs, and how many frames of the montage they lie after one (negative before). */
+function freeMarks(montage: Montage, frame: number): { mark: Mark; byFrames: number }[] {
+  const pieces = montage.song?.pieces ?? [];
+  const taken = new Set(montage.pegs.filter((p) => !p.over && !p.part).map((p) => p.markId));
+  const fps = framesPerSecond(montage.shape.rate);
+  return marksInUse(montage).flatMap((mark) => {
+    const time = taken.has(mark.id) ? null : toMontageTime(pieces, mark.time);
+    return time === null ? [] : [{ mark, byFrames: time * fps - frame }];
+  });
+}
+
+type FreeMark = ReturnType<typeof freeMarks>[number];
+const nearest = (marks: readonly FreeMark[]): FreeMark | null =>
+  marks.reduce<FreeMark | null>((best, m) => (!best || Math.abs(m.byFrames) < Math.abs(best.byFrames) ? m : best), null);
+
+/** The next mark after a frame of the montage in a direction, on which no other peg hangs. */
+export function markBeside(montage: Montage, frame: number, direction: 1 | -1, wanted: (mark: Mark) => boolean = () => true): Mark | null {
+  const ahead = freeMarks(montage, frame).filter((m) => direction * m.byFrames > 0.75 && wanted(m.mark));
+  return nearest(ahead)?.mark ?? null;
+}
+
+/** The mark to which a free cut is drawn: the nearest on which none hangs. */
+export function nearestFreeMark(montage: Montage, frame: number): FreeMark | null {
+  return nearest(freeMarks(montage, frame));
+}
+
+export const trimCommands: Handlers<'rollCut' | 'slideShot' | 'endShotAt' | 'startNextAt' | 'drawPegs'> = {
+  rollCut: (montage, { id, to }) => rollCut(montage, id, to),
+
+  // The shot keeps its pictures and its number of slots; the ones before and after it give and take.
+  slideShot: (montage, { id, to }) => {
+    const slot = slotOfShot(montage, id);
+    if (!slot.start.peg || !slot.end.peg) throw new CommandError('The first and the last shot have no room to slide.');
+    const direction = typeof to === 'number' && to < 0 ? -1 : to === 'before' ? -1 : 1;
+    const place = (peg: PlacedPeg): CutPlace => {
+      if (typeof to === 'number') return { frame: peg.frame + to };
+      const mark = markBeside(montage, peg.frame, direction, (m) => m.kind === 'beat' || m.kind === 'bar');
+      if (!mark) throw new CommandError('There is no mark in that direction to slide to.');
+      return { markId: mark.id };
+    };
+    // The end that moves into free room goes first, so that neither passes the other.
+    const order = direction === 1 ? [slot.end, slot.start] : [slot.start, slot.end];
+    const places = order.map((peg) => ({ id: peg.id, to: place(peg) }));
+    const moved = places.reduce((m, p) => rollCut(m, p.id, p.to), montage);
+    const now = montage.shots.find((s) => s.id === id)!;
+    return { ...moved, shots: moved.shots.map((s) => (s.id === id ? { ...now, startPeg: s.startPeg, endPeg: s.endPeg } : s)) };
+  },
+
+  // The shot under the playhead ends here; the next one's pictures stay in their time, and more of them is seen.
+  endShotAt: (montage, { frame }) => {
+    const slot = scoreOf(montage).slots.find((s) => frame > s.start.frame && frame < s.end.frame);
+    if (!slot) throw new CommandError('No shot can end here: a cut lies on this very frame.');
+    if (!slot.end.peg)
+      return withPeg(montage, { markId: null, time: toSongTime(montage.song!.pieces, frameTime(frame, montage.shape.rate)) });
+    return rollCut(montage, slot.end.id, { frame });
+  },
+
+  // The next shot begins here, with its own first picture.
+  startNextAt: (montage, { frame }) => {
+    const slot = scoreOf(montage).slots.find((s) => frame > s.start.frame && frame < s.end.frame);
+    if (!slot?.end.peg) throw new CommandError('There is no next shot that could start here.');
+    const next = scoreOf(montage).slots.find((s) => s.start.id === slot.end.id)?.placed;
+    const rolled = rollCut(montage, slot.end.id, { frame });
+    if (!next) return rolled;
+    const own: Shot = { ...next.shot, retime: evenPace(next) };
+    return { ...rolled, shots: rolled.shots.map((s) => (s.id === own.id ? { ...own, endPeg: s.endPeg } : s)) };
+  },
+
+  // Each is drawn to the nearest mark on which no other hangs, if that does not carry it past its neighbours.
+  drawPegs: (montage, { ids }) => {
+    let next = montage;
+    let moved = 0;
+    for (const id of ids) {
+      const placed = scoreOf(next).pegs.find((p) => p.id === id);
+      const near = placed?.peg && nearestFreeMark(next, placed.frame);
+      if (!near) continue;
+      try {
+        next = rollCut(next, id, { markId: near.mark.id });
+        moved++;
+      } catch (problem) {
+        if (!(problem instanceof CommandError)) throw problem;
+      }
+    }
+    if (moved === 0) throw new CommandError('There is no free mark near enough for these cuts.');
+    return next;
+  },
+};

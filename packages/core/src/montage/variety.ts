@@ -1,0 +1,108 @@
+import { toMontageTime } from '../music/arrangement.ts';
+import { frameTime } from '../time/frames.ts';
+import { framesPerSecond } from '../time/rate.ts';
+import { CommandError } from './command-error.ts';
+import { marksInUse, pulse, type Montage } from './document.ts';
+import { markWeight } from './mark-weight.ts';
+import { scoreOf, type Slot } from './score.ts';
+import { seeded } from './seeded.ts';
+import { rollCut } from './trim-commands.ts';
+
+/** How long slots are and how well the next could be guessed. */
+export interface Variety {
+  /** length of each slot in beats, to the half; in seconds where there are no beats */
+  readonly lengths: readonly { readonly at: number; readonly length: number; readonly beats: number }[];
+  readonly histogram: readonly { readonly beats: number; readonly count: number }[];
+  /** share of slots whose length the two before them foretell, 0 to 1 */
+  readonly predictable: number;
+}
+
+/** Length of a beat around a montage time, seconds; one second where there are no beats. */
+function beatLengthAt(beats: readonly number[], time: number): number {
+  const i = Math.max(
+    1,
+    beats.findIndex((b) => b > time),
+  );
+  const [a, b] = [beats[i - 1], beats[i]];
+  return a !== undefined && b !== undefined && b > a ? b - a : beats.length > 1 ? (beats.at(-1)! - beats[0]!) / (beats.length - 1) : 1;
+}
+
+/**
+ * How predictable the cutting is. Each slot's length is guessed as the one that most often followed the same two lengths so
+ * far (a prequential count, Dawid 1984; contexts as in prediction by partial matching, Cleary and Witten 1984).
+ */
+export function varietyOf(montage: Montage): Variety {
+  const { slots } = scoreOf(montage);
+  const pieces = montage.song?.pieces ?? [];
+  const beats = pulse(montage).flatMap((m) => toMontageTime(pieces, m.time) ?? []);
+  const lengths = slots.map((slot) => {
+    const at = frameTime(slot.start.frame, montage.shape.rate);
+    return { at, length: slot.length, beats: Math.max(0.5, Math.round((2 * slot.length) / beatLengthAt(beats, at)) / 2) };
+  });
+  const counts = new Map<number, number>();
+  for (const { beats: n } of lengths) counts.set(n, (counts.get(n) ?? 0) + 1);
+  const histogram = [...counts].map(([n, count]) => ({ beats: n, count })).sort((a, b) => a.beats - b.beats);
+
+  const seen = new Map<string, Map<number, number>>();
+  let right = 0;
+  lengths.forEach(({ beats: now }, i) => {
+    const before = lengths.slice(Math.max(0, i - 2), i).map((l) => l.beats);
+    const contexts = [before.join(' '), before.slice(-1).join(' '), ''];
+    const known = contexts.map((c) => seen.get(c)).find((c) => c);
+    const guess = known && [...known].sort((a, b) => b[1] - a[1])[0]![0];
+    if (guess === now) right++;
+    for (const context of contexts) {
+      const follows = seen.get(context) ?? new Map<number, number>();
+      follows.set(now, (follows.get(now) ?? 0) + 1);
+      seen.set(context, follows);
+    }
+  });
+  return { lengths, histogram, predictable: lengths.length > 1 ? right / (lengths.length - 1) : 0 };
+}
+
+/** Slots around a cut must keep at least this share of a beat. */
+const LEAST_BEATS = 0.9;
+
+/**
+ * Some cuts moved to other good marks between their neighbours, by seed. Cuts on drops and cues, free ones and those beside
+ * locked shots stay.
+ * @param share of the cuts that may move, 0 to 1
+ */
+export function loosened(montage: Montage, seed: number, share: number): Montage {
+  const random = seeded(seed);
+  const pieces = montage.song?.pieces ?? [];
+  const beats = pulse(montage).flatMap((m) => toMontageTime(pieces, m.time) ?? []);
+  const fps = framesPerSecond(montage.shape.rate);
+  let next = montage;
+  let moved = 0;
+  for (const { id } of scoreOf(montage).pegs) {
+    const { slots } = scoreOf(next);
+    const i = slots.findIndex((s) => s.start.id === id);
+    const [before, after] = [slots[i - 1], slots[i]] as [Slot | undefined, Slot | undefined];
+    if (!before || !after?.start.mark || after.start.peg?.offset !== 0) continue;
+    if (after.start.mark.kind === 'drop' || after.start.mark.kind === 'cue' || before.placed?.shot.locked || after.placed?.shot.locked)
+      continue;
+    if (random() >= share) continue;
+    const room = LEAST_BEATS * beatLengthAt(beats, after.start.time);
+    const [from, to] = [before.start.frame / fps + room, after.end.frame / fps - room];
+    const taken = new Set(next.pegs.map((p) => p.markId));
+    const choices = marksInUse(next).flatMap((mark) => {
+      const time = taken.has(mark.id) ? null : toMontageTime(pieces, mark.time);
+      if (time === null || time < from || time > to) return [];
+      // Near ones are preferred, so that shots do not change out of all proportion.
+      return [{ mark, weight: markWeight(mark) / (1 + Math.abs(time - after.start.time)) }];
+    });
+    const sum = choices.reduce((total, c) => total + c.weight, 0);
+    let at = random() * sum;
+    const chosen = choices.find((c) => (at -= c.weight) <= 0);
+    if (!chosen) continue;
+    try {
+      next = rollCut(next, id, { markId: chosen.mark.id });
+      moved++;
+    } catch (problem) {
+      if (!(problem instanceof CommandError)) throw problem;
+    }
+  }
+  if (moved === 0) throw new CommandError('There are no other marks between these cuts. Mark accents in Song, or hang fewer pegs.');
+  return next;
+}
