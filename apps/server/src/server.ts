@@ -11,6 +11,8 @@ import { trustedOrigin } from './security/trusted-origin.ts';
 
 /** A montage of thousands of shots is a few megabytes of JSON. */
 const LARGEST_DOCUMENT = '32mb';
+/** Longer than clients keep a connection they might use again: none is reset while a request is on its way into it. */
+const KEEP_ALIVE_MS = 75_000;
 
 /** Builds the application; it does not listen yet. */
 export async function createServer(config: Config): Promise<NestExpressApplication> {
@@ -29,6 +31,7 @@ export async function createServer(config: Config): Promise<NestExpressApplicati
       else response.sendFile(join(web, 'index.html'));
     });
   }
+  app.getHttpServer().keepAliveTimeout = KEEP_ALIVE_MS;
   app.enableShutdownHooks();
   return app;
 }

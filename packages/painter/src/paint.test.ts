@@ -9,9 +9,11 @@ const list: DrawList = {
   ground: '#000000',
   items: [
     {
+      shotId: 's',
       assetId: 'a',
       kind: 'clip',
       frame: 3,
+      opacity: 1,
       size: { width: 200, height: 200 },
       source: { x: 0, y: 50, width: 200, height: 100 },
       target: { x: 16, y: 0, width: 32, height: 32 },

@@ -3,6 +3,7 @@ import type { DrawList, PictureItem } from '@bluster/core';
 /** The part of CanvasRenderingContext2D that painting needs; the browser's and Node's canvases both have it. */
 export interface PaintContext<Image> {
   fillStyle: unknown;
+  globalAlpha: number;
   imageSmoothingEnabled: boolean;
   imageSmoothingQuality: unknown;
   fillRect(x: number, y: number, width: number, height: number): void;
@@ -43,6 +44,7 @@ export function paint<Image>(
     const sx = found.width / item.size.width;
     const sy = found.height / item.size.height;
     const { source, target } = item;
+    context.globalAlpha = item.opacity;
     context.drawImage(
       found.image,
       source.x * sx,
@@ -55,5 +57,6 @@ export function paint<Image>(
       target.height * scale,
     );
   }
+  context.globalAlpha = 1;
   return whole;
 }

@@ -83,9 +83,10 @@ export class AssetsController {
   @HttpCode(204)
   async discard(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
     const { projectId } = await this.assets.find(id);
-    const { document } = await this.montages.load(projectId);
-    if ([document.song, ...document.footage, ...document.sounds].some((item) => item?.assetId === id))
-      throw new ConflictException('This file is used in the montage. Remove it from the footage instead; that can be undone.');
+    if (await this.montages.uses(projectId, id))
+      throw new ConflictException(
+        'This file is used in the montage or in a version that is kept. Remove it from the footage instead; that can be undone.',
+      );
     await this.assets.discard(id);
   }
 

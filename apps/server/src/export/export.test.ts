@@ -12,9 +12,11 @@ import {
   mixPlan,
   scoreOf,
   SONG_RATE,
+  shownAt,
   sourceFrame,
   syncReport,
   type FootageItem,
+  type Command,
   type Montage,
 } from '@bluster/core';
 import { paint } from '@bluster/painter';
@@ -68,7 +70,7 @@ describe('a film, frame by frame', () => {
     montage = carryOut(montage, { do: 'setSong', assetId: 'song', name: 'song', length: 10 });
     montage = carryOut(montage, { do: 'takeBeatTimes', times: Array.from({ length: 20 }, (_, i) => 0.013 + i * 0.5), metre: 4 });
     montage = carryOut(montage, { do: 'addFootage', items });
-    montage = carryOut(montage, { do: 'hangByRule', rule: { unit: 'beat', every: 2 } });
+    montage = carryOut(montage, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'beat', every: 2 } });
     montage = carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
     // One slowed, one that starts deep in its clip, one gap.
     const { slots } = scoreOf(montage);
@@ -95,6 +97,49 @@ describe('a film, frame by frame', () => {
     expect(shown).toHaveLength(score.frames);
     // A gap is black, which reads as frame 0.
     expect(shown).toEqual(wanted.map((n) => n ?? 0));
+  });
+
+  test('backwards, standing, eased through ties, under a cutaway: every frame is the one that core chose', async () => {
+    const out = join(media, 'retimed.mp4');
+    const { slots } = scoreOf(montage);
+    const id = (n: number): string => slots[n]!.placed!.shot.id;
+    const beat = (n: number): string => montage.marks[n]!.id;
+    const commands: Command[] = [
+      { do: 'slipShot', id: id(0), by: 1.5 },
+      { do: 'reverseShot', id: id(0) },
+      { do: 'freezeShot', id: id(2), source: 0.7 },
+      { do: 'tieFrame', id: id(3), markId: beat(7), source: 1 },
+      { do: 'setEase', id: id(3), ease: 'eased' },
+      { do: 'hangOver', from: { frame: 130 }, to: { frame: 170 }, assetId: slots[0]!.placed!.item.assetId },
+      { do: 'setRate', id: id(5), rate: -0.5 },
+      { do: 'slipShot', id: id(5), by: 1 },
+    ];
+    const m = commands.reduce(carryOut, montage);
+    expect(scoreOf(m).over).toHaveLength(1);
+    await renderFilm(m, { ...sources, video: await videoOf() }, out);
+    expect(frameNumbers(out)).toEqual(Array.from({ length: scoreOf(m).frames }, (_, n) => shownAt(m, n)?.source ?? 0));
+  });
+
+  test('between two frames of a clip both are seen, each as much as it is near', async () => {
+    const out = join(media, 'mixed.mp4');
+    const path = numberedClip(media, 'slow.mp4', { frames: 60, fps: '30' });
+    let m = carryOut(montage, { do: 'addFootage', items: [await clip(path, 'slow')] });
+    m = carryOut(m, { do: 'hangShot', startPeg: 'start', assetId: 'slow' });
+    const shot = m.shots.at(-1)!.id;
+    m = carryOut(m, { do: 'setRate', id: shot, rate: 0.25 });
+    m = carryOut(m, { do: 'setBlend', ids: [shot], blend: true });
+    const known = await videoOf();
+    const own = (await probe(path, 'slow')).video;
+    await renderFilm(
+      m,
+      { ...sources, picturePath: (id) => (id === 'slow' ? path : paths[id]!), video: (id) => (id === 'slow' ? own : known(id)) },
+      out,
+    );
+    const raw = ffmpeg('-i', out, '-frames:v', '12', '-vf', 'crop=32:16:24:60', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-');
+    // The left half of frame n is at 16 + 4 n; a quarter of the way it is one brighter.
+    const left = Array.from({ length: 12 }, (_, n) => raw[n * 32 * 16 * 1.5 + 8 * 32 + 6]!);
+    left.forEach((level, n) => expect(Math.abs(level - (16 + n))).toBeLessThanOrEqual(1));
+    expect(left[10]! - left[2]!).toBeGreaterThanOrEqual(7);
   });
 
   test('the painter paints the same picture', async () => {
@@ -215,7 +260,7 @@ describe('exports over HTTP', () => {
         selects: [{ id: `c${i}`, in: i * 3.5, out: a.info.length!, hit: null }],
       })),
     });
-    montage = carryOut(montage, { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+    montage = carryOut(montage, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
     montage = carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
     expect((await server.save(id, 1, montage)).status).toBe(200);
     return { id, montage };

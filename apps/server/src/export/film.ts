@@ -1,13 +1,15 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { rename, rm } from 'node:fs/promises';
-import { drawListAt, frameTime, mixPlan, scoreOf, sourceFrame, type DrawList, type Montage, type Slot } from '@bluster/core';
+import { frameTime, mixPlan, scoreOf, type Montage } from '@bluster/core';
 import { BT709_TAGS, countFrames, frameOnScreen, openBefore, squarePixels } from '../media/frame-filters.ts';
 import type { MediaProbe } from '../media/probe.ts';
 import { programPath } from '../media/programs.ts';
 import { CancelledError, HOSTILE_INPUT, MediaProgramError, start } from '../media/run.ts';
 import { FrameReader } from './frame-reader.ts';
 import { renderMix, type SoundPath } from './mix.ts';
+import { pictureRuns, type PictureRun } from './picture-runs.ts';
+import { RunFrames, mixPictures, type OpenRun } from './run-frames.ts';
 
 /** Where a film's material lies. */
 export interface FilmSources {
@@ -34,29 +36,24 @@ function blackFrame(width: number, height: number): Buffer {
   return frame;
 }
 
-/** Starts decoding what a slot needs, from its first source frame to its last. */
-function openSlot(
-  montage: Montage,
-  list: DrawList,
-  wanted: readonly (number | null)[],
-  sources: FilmSources,
-  signal?: AbortSignal,
-): FrameReader | null {
-  const item = list.items[0];
+/** Starts decoding what a run needs, from its lowest source frame to its highest. */
+function openRun(montage: Montage, run: PictureRun, sources: FilmSources, signal?: AbortSignal): OpenRun | null {
+  const { item } = run;
   if (!item) return null;
   const { width, height } = montage.shape;
   const picture = frameOnScreen(item, item.size, montage.shape);
   const raw = ['-an', '-sn', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'];
   const path = sources.picturePath(item.assetId);
   const video = sources.video(item.assetId);
+  const frames = run.wants.flatMap((w) => (w.mixed ? [w.source, w.mixed.source] : [w.source]));
+  let first = 0;
   let args: string[];
   if (item.kind === 'photo' || !video) {
     const colours = 'scale=in_range=full:out_range=tv:in_color_matrix=bt601:out_color_matrix=bt709';
     args = ['-v', 'error', ...HOSTILE_INPUT, '-i', path, '-frames:v', '1', '-vf', [colours, ...picture].join(','), ...raw];
   } else {
-    const frames = wanted.filter((n): n is number => n !== null);
-    const first = Math.min(...frames);
-    const last = Math.max(...frames);
+    first = frames.reduce((least, n) => Math.min(least, n), Infinity);
+    const last = frames.reduce((most, n) => Math.max(most, n), 0);
     const cut = [`trim=start_pts=${first}:end_pts=${last + 1}`, 'setpts=PTS-STARTPTS'];
     args = [
       '-v',
@@ -72,25 +69,13 @@ function openSlot(
       ...raw,
     ];
   }
-  return new FrameReader(start('ffmpeg', args, signal), (width * height * 3) / 2);
-}
-
-interface OpenSlot {
-  readonly wanted: readonly (number | null)[];
-  readonly reader: FrameReader | null;
-}
-
-function open(montage: Montage, slot: Slot, sources: FilmSources, signal?: AbortSignal): OpenSlot {
-  const { placed } = slot;
-  if (!placed) return { wanted: new Array<null>(slot.frames).fill(null), reader: null };
-  const wanted = Array.from({ length: slot.frames }, (_, into) => sourceFrame(placed, into, montage));
-  return { wanted, reader: openSlot(montage, drawListAt(montage, slot.start.frame), wanted, sources, signal) };
+  return { reader: new FrameReader(start('ffmpeg', args, signal), (width * height * 3) / 2), first };
 }
 
 /**
  * Renders a montage to an MP4 file (H.264, AAC). Which source frame is seen in which frame of the film comes from core,
  * one by one, so every cut lies where the score says. Pictures are cropped and scaled by ffmpeg, which is faster than
- * painting them; the next slot is opened while the present one is read.
+ * painting them; the next run is opened while the present one is read.
  * @throws MediaProgramError, CancelledError; an unfinished file is removed
  */
 export async function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<void> {
@@ -99,7 +84,7 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
   const { width, height, rate } = montage.shape;
   const mix = `${to}.mix.wav`;
   const unfinished = `${to}.part`;
-  const open_: OpenSlot[] = [];
+  const opened: (OpenRun | null)[] = [];
   try {
     await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
     if (signal?.aborted) throw new CancelledError();
@@ -153,27 +138,23 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
     };
 
     const black = blackFrame(width, height);
-    const slots = score.slots;
-    if (slots[0]) open_.push(open(montage, slots[0], sources, signal));
-    for (let i = 0; i < slots.length; i++) {
-      const next = slots[i + 1];
-      if (next) open_.push(open(montage, next, sources, signal));
-      const { wanted, reader } = open_[i]!;
-      const first = Math.min(...wanted.filter((n): n is number => n !== null));
-      let shown: Buffer | null = null;
-      for (const frame of wanted) {
+    const runs = pictureRuns(montage);
+    const openNext = (i: number): void => {
+      if (runs[i]) opened.push(openRun(montage, runs[i], sources, signal));
+    };
+    openNext(0);
+    for (const [i, run] of runs.entries()) {
+      openNext(i + 1);
+      const now = opened[i];
+      const frames = now ? new RunFrames(now, run.order) : null;
+      for (const { source, mixed } of run.wants) {
         if (signal?.aborted) throw new CancelledError();
         if (broken || ended) break;
-        if (frame === null) shown = null;
-        else
-          while (reader && reader.count <= frame - first) {
-            const read = await reader.next();
-            if (!read) break; // the clip is shorter than it said: its last frame stays
-            shown = read;
-          }
-        await write(shown ?? black);
+        const below = frames && (await frames.frame(source));
+        const above = frames && mixed && (await frames.frame(mixed.source));
+        await write(below && above && mixed ? mixPictures(below, above, mixed.part) : (below ?? black));
       }
-      reader?.close();
+      now?.reader.close();
     }
     encoder.stdin.end();
     const [code] = await closed;
@@ -192,7 +173,7 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
     if (signal?.aborted) throw new CancelledError();
     throw error;
   } finally {
-    for (const { reader } of open_) reader?.close();
+    for (const run of opened) run?.reader.close();
     await rm(mix, { force: true });
     await rm(unfinished, { force: true });
   }

@@ -6,12 +6,17 @@ export class FrameReader {
   private readonly chunks: AsyncIterator<Buffer>;
   private rest: Buffer = Buffer.alloc(0);
   private read = 0;
+  /** the first chunk; a stream that nobody reads from is emptied when its program has ended */
+  private first: Promise<IteratorResult<Buffer>> | null;
 
   constructor(
     readonly child: ChildProcess,
     private readonly frameBytes: number,
   ) {
     this.chunks = (child.stdout as Readable)[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
+    this.first = this.chunks.next();
+    // Whoever asks for the frame hears of it.
+    this.first.catch(() => undefined);
     child.stderr?.resume();
   }
 
@@ -26,7 +31,8 @@ export class FrameReader {
     let filled = this.rest.copy(frame, 0, 0, this.frameBytes);
     this.rest = this.rest.subarray(filled);
     while (filled < this.frameBytes) {
-      const step = await this.chunks.next();
+      const step = await (this.first ?? this.chunks.next());
+      this.first = null;
       if (step.done) return null;
       const value = step.value;
       const used = value.copy(frame, filled);

@@ -1,5 +1,5 @@
 import { open } from 'node:fs/promises';
-import { CLIP_FADE_S, pieceLevel, playedPieces, SONG_RATE, songLevel, type ClipSound, type MixPlan } from '@bluster/core';
+import { clipLevel, pieceLevel, playedPieces, SONG_RATE, songLevel, stretchTime, type ClipSound, type MixPlan } from '@bluster/core';
 import { CHANNELS, WavFile, wavHeader } from '../media/sound.ts';
 
 /** Finds the decoded sound (as soundToWav writes it) of an asset. */
@@ -7,28 +7,38 @@ export type SoundPath = (assetId: string) => string;
 
 const CHUNK = SONG_RATE;
 
-/** Adds what a clip is heard to do between two samples of the film. */
-async function addClip(out: Float32Array, start: number, clip: ClipSound, wav: WavFile): Promise<void> {
+/** Samples around a stretch that is stretched, so that overlap and add has something to go on with. */
+const STRETCH_ROOM = Math.round(0.05 * SONG_RATE);
+
+/** All samples of a clip's stretch, interleaved, made longer or shorter at their own pitch. */
+async function stretchedSamples(clip: ClipSound, wav: WavFile): Promise<Float32Array> {
+  const count = Math.round(clip.length * SONG_RATE);
+  const from = Math.round(clip.from * SONG_RATE);
+  const source = await wav.read(from, Math.ceil(count * clip.speed) + STRETCH_ROOM);
+  const channels = Array.from({ length: CHANNELS }, (_, c) =>
+    Float32Array.from({ length: source.length / CHANNELS }, (__, i) => source[i * CHANNELS + c]!),
+  );
+  const stretched = stretchTime(channels, SONG_RATE, 1 / clip.speed);
+  const out = new Float32Array(count * CHANNELS);
+  for (let c = 0; c < CHANNELS; c++) for (let i = 0; i < count; i++) out[i * CHANNELS + c] = stretched[c]![i] ?? 0;
+  return out;
+}
+
+/** Adds what a clip is heard to do between two samples of the film. Stretched sounds are kept in `made` while they go on. */
+async function addClip(out: Float32Array, start: number, clip: ClipSound, wav: WavFile, made: Map<ClipSound, Float32Array>): Promise<void> {
   const first = Math.round(clip.at * SONG_RATE);
   const last = first + Math.round(clip.length * SONG_RATE);
   const from = Math.max(first, start);
   const to = Math.min(last, start + out.length / CHANNELS);
   if (to <= from) return;
-  const origin = clip.from * SONG_RATE;
-  const sourceFrom = Math.floor(origin + (from - first) * clip.speed);
-  const sourceCount = Math.ceil((to - from) * clip.speed) + 2;
-  const source = await wav.read(sourceFrom, sourceCount);
-  const fade = CLIP_FADE_S * SONG_RATE;
+  const whole = clip.speed === 1 ? null : (made.get(clip) ?? (await stretchedSamples(clip, wav)));
+  if (whole && last > to) made.set(clip, whole);
+  else made.delete(clip);
+  const samples =
+    whole?.subarray((from - first) * CHANNELS) ?? (await wav.read(Math.round(clip.from * SONG_RATE) + from - first, to - from));
   for (let n = from; n < to; n++) {
-    const at = origin + (n - first) * clip.speed - sourceFrom;
-    const i = Math.floor(at);
-    const part = at - i;
-    const level = clip.level * Math.min(1, (n - first) / fade, (last - n) / fade);
-    for (let c = 0; c < CHANNELS; c++) {
-      const a = source[i * CHANNELS + c] ?? 0;
-      const b = source[(i + 1) * CHANNELS + c] ?? a;
-      out[(n - start) * CHANNELS + c]! += level * (a + part * (b - a));
-    }
+    const level = clipLevel(clip, (n - first) / SONG_RATE);
+    for (let c = 0; c < CHANNELS; c++) out[(n - start) * CHANNELS + c]! += level * samples[(n - from) * CHANNELS + c]!;
   }
 }
 
@@ -66,6 +76,7 @@ export async function renderMix(plan: MixPlan, seconds: number, soundPath: Sound
     opened.set(assetId, wav);
     return wav;
   };
+  const made = new Map<ClipSound, Float32Array>();
   const file = await open(to, 'w');
   try {
     await file.write(wavHeader(total));
@@ -73,7 +84,7 @@ export async function renderMix(plan: MixPlan, seconds: number, soundPath: Sound
       signal?.throwIfAborted();
       const out = new Float32Array(Math.min(CHUNK, total - start) * CHANNELS);
       if (plan.song) await placeSong(out, start, plan, await wavOf(plan.song.assetId));
-      for (const clip of plan.clips) await addClip(out, start, clip, await wavOf(clip.assetId));
+      for (const clip of plan.clips) await addClip(out, start, clip, await wavOf(clip.assetId), made);
       const bytes = Buffer.alloc(out.length * 2);
       for (let i = 0; i < out.length; i++) bytes.writeInt16LE(Math.max(-32768, Math.min(32767, Math.round(out[i]! * 32768))), i * 2);
       await file.write(bytes);

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { readMontage, type Montage } from '@bluster/core';
 import { IsInt, IsObject, IsString, MaxLength, Min } from 'class-validator';
 import type { KeptVersionEntity } from './kept-version.entity.ts';
@@ -44,5 +44,11 @@ export class MontagesController {
   @Get('versions/:version')
   version(@Param('id', ParseUUIDPipe) id: string, @Param('version', ParseUUIDPipe) version: string): Promise<Montage> {
     return this.montages.loadKept(id, version);
+  }
+
+  @Delete('versions/:version')
+  @HttpCode(204)
+  drop(@Param('id', ParseUUIDPipe) id: string, @Param('version', ParseUUIDPipe) version: string): Promise<void> {
+    return this.montages.dropKept(id, version);
   }
 }

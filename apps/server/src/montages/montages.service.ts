@@ -75,4 +75,16 @@ export class MontagesService {
     if (!row) throw new NotFoundException('There is no such version.');
     return upgradeMontage(JSON.parse(row.document)) as Montage;
   }
+
+  /** Whether the montage or a version that is kept names an asset. */
+  async uses(projectId: string, assetId: string): Promise<boolean> {
+    const kept = await this.kept.findBy({ projectId });
+    const documents = [(await this.load(projectId)).document, ...kept.map((row) => JSON.parse(row.document) as Montage)];
+    return documents.some(({ song, footage, sounds }) => [song, ...footage, ...(sounds ?? [])].some((item) => item?.assetId === assetId));
+  }
+
+  async dropKept(projectId: string, id: string): Promise<void> {
+    const { affected } = await this.kept.delete({ projectId, id });
+    if (affected !== 1) throw new NotFoundException('There is no such version.');
+  }
 }

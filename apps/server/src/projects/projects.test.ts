@@ -57,6 +57,17 @@ describe('saving', () => {
     expect((await server.save(id, 2, emptyMontage())).body).toMatchObject({ revision: 3 });
   });
 
+  test('a named version is kept, listed, read and deleted', async () => {
+    const id = await server.newProject();
+    const keep = { revision: 1, document: long, reason: 'calm start' };
+    const version = ((await server.http.post(`/api/projects/${id}/versions`).send(keep).expect(201)).body as { id: string }).id;
+    expect((await server.http.get(`/api/projects/${id}/versions`)).body).toMatchObject([{ id: version, reason: 'calm start' }]);
+    expect((await server.http.get(`/api/projects/${id}/versions/${version}`)).body).toEqual(long);
+    await server.http.delete(`/api/projects/${id}/versions/${version}`).expect(204);
+    await server.http.delete(`/api/projects/${id}/versions/${version}`).expect(404);
+    expect((await server.http.get(`/api/projects/${id}/versions`)).body).toEqual([]);
+  });
+
   test('a stale save overwrites nothing: it is refused, and both versions are kept', async () => {
     const id = await server.newProject();
     await server.save(id, 1, long);
