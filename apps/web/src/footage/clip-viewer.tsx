@@ -158,8 +158,9 @@ function FilmView({ item, asset, picked }: ViewerProps): React.JSX.Element {
       </div>
       <div className="flex items-center gap-1.5 border-b border-edge px-3 py-2">
         <button
-          className="grid size-[30px] shrink-0 place-items-center rounded-full bg-ink text-cloth"
+          className="grid size-[30px] shrink-0 place-items-center rounded-full bg-ink text-cloth disabled:opacity-40"
           onClick={toggle}
+          disabled={asset?.state !== 'ready'}
           aria-label={playing ? 'Pause the clip' : 'Play the clip'}
           title="Space"
         >

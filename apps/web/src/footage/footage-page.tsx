@@ -28,7 +28,8 @@ export function FootagePage(): React.JSX.Element {
   const { assets, loaded } = useAssets(projectId);
   const { jobs } = useJobs(projectId);
   const { uploads, cutOff, add, findCutOff } = useUploads();
-  const [picked, setPicked] = useState<readonly string[]>([]);
+  const picked = useEditor((state) => state.picked);
+  const { setPicked } = useEditor.getState();
   const [sieve, setSieve] = useState<FootageSieve>(ALL_FOOTAGE);
   const [removing, setRemoving] = useState<readonly string[]>([]);
   useArrivals(assets);

@@ -26,12 +26,15 @@ export interface CutOff {
 interface Queue {
   readonly uploads: readonly Upload[];
   readonly cutOff: readonly CutOff[];
-  add: (projectId: string, files: readonly File[], onDone: (asset: Asset) => void) => void;
+  /** @param onDone told the asset and its place in the order in which files were dropped */
+  add: (projectId: string, files: readonly File[], onDone: OnDone) => void;
   dismiss: (key: number) => void;
   retry: (key: number) => void;
   findCutOff: (projectId: string) => Promise<void>;
   forget: (cutOff: CutOff) => Promise<void>;
 }
+
+type OnDone = (asset: Asset, place: number) => void;
 
 const AT_ONCE = 2;
 const CHUNK_BYTES = 16 * 2 ** 20;
@@ -42,7 +45,7 @@ interface Waiting {
   readonly key: number;
   readonly projectId: string;
   readonly file: File;
-  readonly onDone: (asset: Asset) => void;
+  readonly onDone: OnDone;
 }
 
 let nextKey = 1;
@@ -91,10 +94,11 @@ export const useUploads = create<Queue>((set, get) => {
       },
       onSuccess: ({ lastResponse }) => {
         void (async () => {
-          await mutate(`/api/projects/${projectId}/assets`);
+          // Its work has begun: until it is asked for, nobody asks how far it is.
+          await Promise.all(['assets', 'jobs'].map((list) => mutate(`/api/projects/${projectId}/${list}`)));
           // An upload that had come whole before its page was closed was taken in without us.
           const body = lastResponse.getBody();
-          if (body) onDone(JSON.parse(body) as Asset);
+          if (body) onDone(JSON.parse(body) as Asset, key);
           drop(key);
           ended(key);
           await get().findCutOff(projectId);

@@ -1,17 +1,21 @@
 import { useEffect } from 'react';
 import { toast } from 'sonner';
-import { UNDESCRIBED, carryOut, emptyMontage, rateLabel, type FootageItem } from '@bluster/core';
+import { UNDESCRIBED, carryOut, emptyMontage, rateLabel, type FootageItem, type Montage, type Shape } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { montageNow, useEditor } from '../project/editor.ts';
 
-/** Assets that were brought in here and wait to be made ready, in the order they came. */
-const arriving = new Set<string>();
+/** Assets that were brought in here and wait to be made ready, with their places in the order in which they were dropped. */
+const arriving = new Map<string, number>();
+/** Places of all that came while the page is open: what is ready later goes before what was dropped after it. */
+const places = new Map<string, number>();
+/** The shape that the montage took from a clip, and that clip's place. */
+let shapeFrom: { readonly place: number; readonly shape: Shape } | null = null;
 
 /** An asset that was brought in; one that the montage has already is said to be there. */
-export function expectAsset(asset: Asset): void {
+export function expectAsset(asset: Asset, place: number): void {
   const { footage, sounds } = montageNow();
   if ([...footage, ...sounds].some((item) => item.assetId === asset.id)) toast(`${asset.name} is here already; it is kept once.`);
-  else arriving.add(asset.id);
+  else arriving.set(asset.id, place);
 }
 
 function itemOf(asset: Asset): FootageItem {
@@ -32,28 +36,58 @@ function itemOf(asset: Asset): FootageItem {
   };
 }
 
-/** The first clip of all brings its size and rate with it, unless the montage was given others. */
-function addPictures(items: readonly FootageItem[]): void {
-  const { footage, shape } = montageNow();
-  const first = items.find((item) => item.kind === 'clip');
-  const untouched = JSON.stringify(shape) === JSON.stringify(emptyMontage().shape);
-  const even = (side: number): number => Math.max(16, 2 * Math.round(side / 2));
-  const own = first && { width: even(first.width), height: even(first.height), rate: first.rate };
-  const { runAll } = useEditor.getState();
-  if (footage.length > 0 || !own || !untouched || JSON.stringify(own) === JSON.stringify(shape)) {
-    useEditor.getState().run({ do: 'addFootage', items });
-    return;
+const sameShape = (a: Shape, b: Shape): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+/** The story with new items each before the first that was dropped after it. */
+function inDropOrder(footage: readonly FootageItem[], items: readonly FootageItem[]): string[] {
+  const ids = footage.map((f) => f.assetId).filter((id) => !items.some((item) => item.assetId === id));
+  for (const { assetId } of items) {
+    const place = places.get(assetId) ?? Infinity;
+    const later = ids.findIndex((id) => (places.get(id) ?? -1) > place);
+    ids.splice(later < 0 ? ids.length : later, 0, assetId);
   }
-  runAll('Add footage', (montage) => carryOut(carryOut(montage, { do: 'addFootage', items }), { do: 'setShape', shape: own }));
-  toast(`The montage is ${own.width}×${own.height} at ${rateLabel(own.rate)} now, like its first clip. It can be changed below the clip.`);
+  return ids;
+}
+
+/** The shape of the clip that was dropped first, while the montage has none of its own or one that a later clip brought. */
+function shapeOfFirst(montage: Montage, items: readonly FootageItem[]): Shape | null {
+  const clips = items.filter((item) => item.kind === 'clip').sort((a, b) => (places.get(a.assetId) ?? 0) - (places.get(b.assetId) ?? 0));
+  const first = clips[0];
+  if (!first) return null;
+  const place = places.get(first.assetId) ?? 0;
+  const fresh = sameShape(montage.shape, emptyMontage().shape) && !montage.footage.some((f) => f.kind === 'clip');
+  const earlier = shapeFrom && place < shapeFrom.place && sameShape(montage.shape, shapeFrom.shape);
+  if (!fresh && !earlier) return null;
+  const even = (side: number): number => Math.max(16, 2 * Math.round(side / 2));
+  const shape = { width: even(first.width), height: even(first.height), rate: first.rate };
+  shapeFrom = { place, shape };
+  return sameShape(shape, montage.shape) ? null : shape;
+}
+
+/** Puts pictures into the story where they were dropped. The clip dropped first brings its size and rate, unless others were chosen. */
+function addPictures(items: readonly FootageItem[]): void {
+  const shape = shapeOfFirst(montageNow(), items);
+  useEditor.getState().runAll('Add footage', (montage) => {
+    const added = carryOut(montage, { do: 'addFootage', items });
+    const ordered = carryOut(added, { do: 'orderFootage', assetIds: inDropOrder(montage.footage, items) });
+    return shape ? carryOut(ordered, { do: 'setShape', shape }) : ordered;
+  });
+  if (shape)
+    toast(
+      `The montage is ${shape.width}×${shape.height} at ${rateLabel(shape.rate)} now, like its first clip. It can be changed below the clip.`,
+    );
 }
 
 /** Puts files into the footage once the server has counted their frames; their previews may still be on their way. */
 export function useArrivals(assets: ReadonlyMap<string, Asset>): void {
   useEffect(() => {
-    const here = [...arriving].flatMap((id) => assets.get(id) ?? []);
+    const here = [...arriving.keys()].flatMap((id) => assets.get(id) ?? []);
     const counted = here.filter((a) => a.state === 'ready' || a.info.looked === true);
-    for (const { id, state } of here) if (state !== 'working' || counted.some((a) => a.id === id)) arriving.delete(id);
+    for (const { id, state } of here)
+      if (state !== 'working' || counted.some((a) => a.id === id)) {
+        places.set(id, arriving.get(id)!);
+        arriving.delete(id);
+      }
     const { run } = useEditor.getState();
     const sounds = counted.filter((a) => a.kind === 'sound');
     const pictures = counted.filter((a) => a.kind === 'clip' || a.kind === 'photo');

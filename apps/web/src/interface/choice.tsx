@@ -27,7 +27,7 @@ export function Choice<T extends string>({
         <ToggleGroup.Item
           key={key}
           value={key}
-          className={`${narrow ? 'px-1.5' : 'px-2.5'} py-1 text-[12px] hover:bg-cloth-2 data-[state=on]:bg-spruce data-[state=on]:text-on-spruce`}
+          className={`${narrow ? 'px-1.5' : 'px-2.5'} py-1 text-[12px] whitespace-nowrap hover:bg-cloth-2 data-[state=on]:bg-spruce data-[state=on]:text-on-spruce`}
         >
           {text}
         </ToggleGroup.Item>

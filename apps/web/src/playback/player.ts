@@ -1,6 +1,8 @@
 import { slowed, slowParts, SLOW_OVERLAP_S } from './slow-sound.ts';
 import {
+  CLIP_FADE_S,
   arrangedLength,
+  clipLevel,
   pieceLevel,
   playedPieces,
   tapTime,
@@ -338,14 +340,29 @@ export class Player {
     if (skip >= sound.length) return;
     const when = startedAt + sound.at + skip - from;
     const length = sound.length - skip;
-    const source = new AudioBufferSourceNode(context, { buffer, playbackRate: sound.speed });
-    const gain = new GainNode(context, { gain: 0 });
-    gain.gain.setValueAtTime(0, when);
-    gain.gain.linearRampToValueAtTime(sound.level, when + 0.01);
-    gain.gain.setValueAtTime(sound.level, when + Math.max(0.01, length - 0.01));
-    gain.gain.linearRampToValueAtTime(0, when + length);
-    source.connect(gain).connect(context.destination);
-    source.start(when, sound.from + skip * sound.speed, length * sound.speed);
+    const gain = new GainNode(context, { gain: clipLevel(sound, skip) });
+    const [rise, fall] = [CLIP_FADE_S, Math.max(CLIP_FADE_S, length - CLIP_FADE_S)];
+    gain.gain.setValueAtTime(sound.comesIn ? 0 : sound.level, when);
+    gain.gain.linearRampToValueAtTime(sound.level, when + rise);
+    gain.gain.setValueAtTime(sound.level, when + fall);
+    gain.gain.linearRampToValueAtTime(sound.goesOut ? 0 : sound.level, when + length);
+    gain.connect(context.destination);
+    if (sound.speed === 1) {
+      const source = new AudioBufferSourceNode(context, { buffer });
+      source.connect(gain);
+      source.start(when, sound.from + skip, length);
+      this.keep(source);
+      return;
+    }
+    // Made longer or shorter at its own pitch, as in the film.
+    const channels = await slowed(buffer, sound.from + skip * sound.speed, length * sound.speed, 1 / sound.speed);
+    const late = Math.max(0, context.currentTime + 0.005 - when);
+    if (!this.passes.includes(pass) || late >= length || !channels[0]?.length) return;
+    const made = context.createBuffer(channels.length, channels[0].length, buffer.sampleRate);
+    channels.forEach((channel, c) => made.copyToChannel(channel as Float32Array<ArrayBuffer>, c));
+    const source = new AudioBufferSourceNode(context, { buffer: made });
+    source.connect(gain);
+    source.start(when + late, late, length - late);
     this.keep(source);
   }
 

@@ -51,7 +51,11 @@ export const useSongSound = create<SongSound>((set, get) => ({
       const peaks = await outline(buffer);
       if (still()) set({ peaks, state: 'ready' });
     } catch (error) {
-      if (still()) set({ state: 'failed', problem: `The song could not be loaded: ${(error as Error).message}` });
+      if (still())
+        set({
+          state: 'failed',
+          problem: `The song could not be loaded: ${(error as Error).message.replace(/\.$/, '')}. Reload the page to try again.`,
+        });
     }
   },
   clear: () => {

@@ -13,7 +13,11 @@ import {
 import { player } from '../playback/player.ts';
 import { stepFrames } from '../screen/screen.tsx';
 import { drawToOnsets, goToDoubtful, toggleLock } from '../song/repairs.ts';
-import { takeTap } from '../song/tapping.ts';
+import { hangOverPlayhead, hangWatched, insertWatched, replaceAtPlayhead } from '../score/hanging.ts';
+import { rollChosen } from '../score/cut-view.tsx';
+import { trimLive } from '../score/live-trims.tsx';
+import { chooseBeside, closeUpChosen, copyChosen, halveChosen, lockChosen, pasteCopied, slideChosen } from '../score/shot-actions.ts';
+import { takeTap, useTapSettings } from '../song/tapping.ts';
 import { useTheme } from '../interface/theme.ts';
 import { shuttle } from '../playback/shuttle.ts';
 import { montageNow, NOTHING, useEditor } from './editor.ts';
@@ -25,6 +29,8 @@ export interface Action {
   /** as react-hotkeys-hook writes it; the first is shown */
   readonly keys?: string;
   readonly shown?: string;
+  /** the one view in which it does something; elsewhere its key is free */
+  readonly view?: 'score';
   readonly group: 'Play' | 'Mark' | 'Pegs and shots' | 'Go' | 'Everything';
   readonly run: (event?: KeyboardEvent) => void;
 }
@@ -142,6 +148,15 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
         });
     }
   };
+  const score = (id: string, title: string, keys: string, shown: string, run: (event?: KeyboardEvent) => void): Action => ({
+    id,
+    title,
+    keys,
+    shown,
+    group: 'Pegs and shots',
+    view: 'score',
+    run,
+  });
   return [
     { id: 'play', title: 'Play or pause', keys: 'space', shown: 'Space', group: 'Play', run: () => player.toggle() },
     { id: 'shuttle-on', title: 'Play on, faster with each press', keys: 'l', shown: 'L', group: 'Play', run: () => shuttle(1) },
@@ -241,9 +256,34 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
       keys: 'p',
       shown: 'P',
       group: 'Pegs and shots',
-      // What counts is what was heard when the key went down.
-      run: (event) => togglePegAt(montageNow(), event ? player.timeAt(event.timeStamp) : player.time(), player.state.playing),
+      // What counts is what was heard when the key went down, less this computer's lateness.
+      run: (event) => {
+        const { playing } = player.state;
+        const late = playing ? 1000 * (useTapSettings.getState().lateness ?? 0) : 0;
+        togglePegAt(montageNow(), event ? player.timeAt(event.timeStamp - late) : player.time(), playing);
+      },
     },
+    score('end-shot', 'End the shot under the playhead here', 'e', 'E', (event) => trimLive('endShotAt', event)),
+    score('start-next', 'Start the next shot here', 'w', 'W', (event) => trimLive('startNextAt', event)),
+    score('roll-back', 'Roll the chosen cut to the mark before', 'bracketleft', '[', () => rollChosen('before')),
+    score('roll-on', 'Roll the chosen cut to the next mark', 'bracketright', ']', () => rollChosen('after')),
+    score('roll-frame-back', 'Roll the chosen cut one frame earlier', 'shift+bracketleft', 'Shift [', () => rollChosen(-1)),
+    score('roll-frame-on', 'Roll the chosen cut one frame later', 'shift+bracketright', 'Shift ]', () => rollChosen(1)),
+    score('slide-back', 'Slide the chosen shot to the beat before', 'alt+bracketleft', 'Alt [', () => slideChosen('before')),
+    score('slide-on', 'Slide the chosen shot to the beat after', 'alt+bracketright', 'Alt ]', () => slideChosen('after')),
+    score('halve-slot', 'Divide the chosen slot in half', 's', 'S', halveChosen),
+    score('hang-in', 'Hang the watched clip from its frame on', 'd', 'D', () => hangWatched('in')),
+    score('hang-out', 'Hang the watched clip up to its frame', 'shift+d', 'Shift D', () => hangWatched('out')),
+    score('hang-hit', 'Hang the watched clip with its frame on the mark', 'f', 'F', () => hangWatched('hit')),
+    score('replace-here', 'Replace the shot at the playhead by the watched clip', 'v', 'V', replaceAtPlayhead),
+    score('insert', 'Insert the watched clip, moving the rest on', 'g', 'G', insertWatched),
+    score('over', 'Lay the watched clip over the playhead', 'b', 'B', hangOverPlayhead),
+    score('close-up', 'Take the chosen shot out and close up', 'shift+delete', 'Shift Del', closeUpChosen),
+    score('lock-shots', 'Lock or unlock the chosen shots', 'shift+k', 'Shift K', lockChosen),
+    score('slot-on', 'Choose the next slot', 'shift+down', 'Shift ↓', () => chooseBeside(1)),
+    score('slot-back', 'Choose the slot before', 'shift+up', 'Shift ↑', () => chooseBeside(-1)),
+    score('copy', 'Copy the chosen shot', 'shift+c', 'Shift C', copyChosen),
+    score('paste', 'Hang the copied shot in the chosen slot', 'shift+v', 'Shift V', pasteCopied),
     { id: 'remove', title: 'Remove what is chosen', keys: 'delete,backspace', shown: 'Del', group: 'Pegs and shots', run: removeChosen },
     {
       id: 'choose-none',

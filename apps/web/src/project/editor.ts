@@ -28,11 +28,19 @@ export interface Selection {
   readonly pegId: string | null;
   /** the first peg of the chosen slot */
   readonly slotStart: string | null;
+  /** first pegs of slots that are chosen besides it */
+  readonly moreSlots: readonly string[];
   /** a stretch of the song, song seconds */
   readonly range: { readonly from: number; readonly to: number } | null;
 }
 
-export const NOTHING: Selection = { markIds: [], pegId: null, slotStart: null, range: null };
+export const NOTHING: Selection = { markIds: [], pegId: null, slotStart: null, moreSlots: [], range: null };
+
+/** A cut that was set while it played, to be looked at afterwards. */
+export interface LiveTrim {
+  readonly pegId: string;
+  readonly frame: number;
+}
 
 interface Editor {
   readonly projectId: string | null;
@@ -41,7 +49,12 @@ interface Editor {
   readonly save: SaveState;
   readonly selection: Selection;
   readonly barsALine: BarsALine;
-  open: (projectId: string, montage: Montage, revision: number, savedAt: number) => void;
+  /** clips and photos picked in Footage, in the order in which they were picked */
+  readonly picked: readonly string[];
+  readonly liveTrims: readonly LiveTrim[];
+  /** the section whose rule and slots are worked on, by its start in song seconds; null for all of the song */
+  readonly section: number | null;
+  open: (projectId: string, montage: Montage, revision: number, savedAt: number, history?: History) => void;
   /** carries out a command; what cannot be done is said, and nothing changes */
   run: (command: Command) => boolean;
   /** several commands as one step that is undone at once */
@@ -53,6 +66,9 @@ interface Editor {
   select: (selection: Partial<Selection>) => void;
   setSave: (save: SaveState, revision?: number) => void;
   setBarsALine: (bars: BarsALine) => void;
+  setPicked: (picked: readonly string[]) => void;
+  setLiveTrims: (trims: readonly LiveTrim[]) => void;
+  setSection: (from: number | null) => void;
 }
 
 /** The montage being edited, with its history. */
@@ -77,8 +93,20 @@ export const useEditor = create<Editor>((set, get) => {
     save: { is: 'saved', at: 0 },
     selection: NOTHING,
     barsALine: 4,
-    open: (projectId, montage, revision, savedAt) =>
-      set({ projectId, history: startHistory(montage), revision, save: { is: 'saved', at: savedAt }, selection: NOTHING }),
+    picked: [],
+    liveTrims: [],
+    section: null,
+    open: (projectId, montage, revision, savedAt, history = startHistory(montage)) =>
+      set({
+        projectId,
+        history,
+        revision,
+        save: { is: 'saved', at: savedAt },
+        selection: NOTHING,
+        picked: [],
+        liveTrims: [],
+        section: null,
+      }),
     run: (command) => attempt(() => edit(get().history, command)),
     runAll: (title, work) => attempt(() => step(get().history, work(get().history.now), title)),
     amend: (work) => attempt(() => amend(get().history, work(get().history.now))),
@@ -92,9 +120,14 @@ export const useEditor = create<Editor>((set, get) => {
       if (title) toast(`Done again: ${title}`, { duration: 1500, id: 'undo' });
       take(redo(get().history));
     },
-    select: (selection) => set((state) => ({ selection: { ...state.selection, ...selection } })),
+    // Another slot alone is chosen unless it is said which others stay.
+    select: (selection) =>
+      set((state) => ({ selection: { ...state.selection, ...('slotStart' in selection ? { moreSlots: [] } : {}), ...selection } })),
     setSave: (save, revision) => set(revision === undefined ? { save } : { save, revision }),
     setBarsALine: (barsALine) => set({ barsALine }),
+    setPicked: (picked) => set({ picked }),
+    setLiveTrims: (liveTrims) => set({ liveTrims }),
+    setSection: (section) => set({ section }),
   };
 });
 

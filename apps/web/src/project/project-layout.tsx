@@ -9,6 +9,7 @@ import { Brand } from '../interface/brand.tsx';
 import { useKeys } from '../interface/use-keys.ts';
 import { Loupe } from '../loupe/loupe.tsx';
 import { player } from '../playback/player.ts';
+import { pegClicks } from '../score/hang-by-rule.ts';
 import { useSongSound } from '../playback/song-sound.ts';
 import { useActions, type Action } from './actions.ts';
 import { CommandPalette } from './command-palette.tsx';
@@ -16,10 +17,11 @@ import { ConflictDialog } from './conflict-dialog.tsx';
 import { montageNow, useEditor } from './editor.ts';
 import { KeysDialog } from './keys-dialog.tsx';
 import { TopBar } from './top-bar.tsx';
+import { keptHistory } from './history-keeper.ts';
 import { useAutosave } from './use-autosave.ts';
 
-function Hotkey({ action }: { action: Action }): null {
-  useKeys(action.keys ?? '', action.run);
+function Hotkey({ action, here }: { action: Action; here: string }): null {
+  useKeys(!action.view || here.endsWith(`/${action.view}`) ? (action.keys ?? '') : '', action.run);
   return null;
 }
 
@@ -39,7 +41,14 @@ export function ProjectLayout(): React.JSX.Element {
   );
   const opened = useEditor((state) => state.projectId);
   useEffect(() => {
-    if (saved && opened !== projectId) useEditor.getState().open(projectId, saved.document, saved.revision, saved.savedAt);
+    if (!saved || opened === projectId) return;
+    let left = false;
+    void keptHistory(projectId, saved.document, saved.revision).then((history) => {
+      if (!left) useEditor.getState().open(projectId, saved.document, saved.revision, saved.savedAt, history);
+    });
+    return () => {
+      left = true;
+    };
   }, [saved, projectId, opened]);
   // A project that is left is loaded anew when it is opened again.
   useEffect(
@@ -106,6 +115,8 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
   useEffect(() => {
     player.onClicks(() => {
       const now = montageNow();
+      // In Score the rhythm of the cuts is what is to be heard.
+      if (location.pathname.endsWith('/score') && now.pegs.length > 0) return pegClicks(now);
       const pieces = now.song ? (location.pathname.endsWith('/song') ? [{ from: 0, to: now.song.length }] : now.song.pieces) : [];
       return pulse(now).flatMap((m) => {
         const time = toMontageTime(pieces, m.time);
@@ -122,14 +133,18 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
       {actions
         .filter((a) => a.keys)
         .map((action) => (
-          <Hotkey key={action.id} action={action} />
+          <Hotkey key={action.id} action={action} here={pathname} />
         ))}
       <TopBar projectId={projectId} name={name} onKeys={() => setKeys(true)} />
       <div className="min-h-0">
         <Outlet />
       </div>
       {withLoupe && <Loupe wholeSong={onSong} />}
-      <CommandPalette open={palette} onClose={() => setPalette(false)} actions={actions} />
+      <CommandPalette
+        open={palette}
+        onClose={() => setPalette(false)}
+        actions={actions.filter((a) => !a.view || pathname.endsWith(`/${a.view}`))}
+      />
       <KeysDialog open={keys} onClose={() => setKeys(false)} actions={actions} />
       <ConflictDialog />
     </div>

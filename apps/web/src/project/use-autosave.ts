@@ -3,6 +3,7 @@ import type { Montage } from '@bluster/core';
 import { request, RequestError } from '../api/request.ts';
 import type { SavedMontage } from '../api/wire.ts';
 import { useEditor } from './editor.ts';
+import { keepHistory } from './history-keeper.ts';
 
 const QUIET_MS = 400;
 const RETRY_MS = 4000;
@@ -17,6 +18,7 @@ async function saveNow(): Promise<void> {
     // What was edited while the save was under way is not saved yet.
     const changed = useEditor.getState().history.now !== document;
     setSave(changed ? { is: 'unsaved' } : { is: 'saved', at: saved.savedAt }, saved.revision);
+    void keepHistory(projectId!, history, saved.revision);
   } catch (error) {
     if (error instanceof RequestError && error.status === 409)
       setSave({ is: 'conflict', current: (error.body as { current: SavedMontage }).current });

@@ -3,13 +3,15 @@ export function PegShape({
   ghost = false,
   chosen = false,
   free = false,
+  small = false,
 }: {
   ghost?: boolean;
   chosen?: boolean;
   free?: boolean;
+  small?: boolean;
 }): React.JSX.Element {
   return (
-    <svg width="12" height="17" viewBox="0 0 12 17" aria-hidden opacity={ghost ? 0.45 : 1}>
+    <svg width={small ? 9 : 12} height={small ? 13 : 17} viewBox="0 0 12 17" aria-hidden opacity={ghost ? 0.45 : 1}>
       <path
         d="M2.2 .8h7.6v9.4l-1.8 6H4l-1.8-6z"
         fill={free ? '#d8b98a' : '#b98a4e'}

@@ -1,11 +1,12 @@
 import { memo } from 'react';
-import { frameTime, framesPerSecond, scoreOf, toMontageTime, type Line, type Peaks } from '@bluster/core';
+import { frameTime, framesPerSecond, scoreOf, toMontageTime, type Line, type Peaks, type Slot } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { LineWave, lineX } from '../lines/line-wave.tsx';
 import { sectionAt } from '../lines/sections.ts';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
+import { OverPrints } from './over-prints.tsx';
 import { PegRow } from './peg-row.tsx';
 import { ShotPrint } from './shot-print.tsx';
 
@@ -23,13 +24,13 @@ interface ScoreLineProps {
 export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }: ScoreLineProps): React.JSX.Element {
   const montage = useMontage();
   const slotStart = useEditor((state) => state.selection.slotStart);
+  const moreSlots = useEditor((state) => state.selection.moreSlots);
   const score = scoreOf(montage);
   const { rate } = montage.shape;
   const fps = framesPerSecond(rate);
   const pieces = montage.song!.pieces;
-  const slots = score.slots.filter(
-    (s) => frameTime(s.start.frame, rate) < line.to - 1e-6 && frameTime(s.end.frame, rate) > line.from + 1e-6,
-  );
+  const here = (s: Slot): boolean => frameTime(s.start.frame, rate) < line.to - 1e-6 && frameTime(s.end.frame, rate) > line.from + 1e-6;
+  const slots = score.slots.filter(here);
   const pegs = score.pegs.filter((p) => p.peg && p.time >= line.from - 1e-6 && p.time < line.to - 1e-6);
   const drops = montage.marks.filter((m) => m.kind === 'drop').sort((a, b) => a.time - b.time);
   return (
@@ -79,9 +80,12 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
             width={width}
             fps={fps}
             asset={slot.placed ? assets.get(slot.placed.item.assetId) : undefined}
-            chosen={slotStart === slot.start.id}
+            chosen={slotStart === slot.start.id || moreSlots.includes(slot.start.id)}
           />
         ))}
+      </div>
+      <div className="absolute inset-x-0 top-[98px]">
+        <OverPrints line={line} width={width} slots={score.over.filter(here)} assets={assets} />
       </div>
       <div className="absolute inset-x-0 top-[20px]">
         <LinePlayhead line={line} width={width} height={102} />

@@ -1,10 +1,9 @@
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Tabs } from 'radix-ui';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { toast } from 'sonner';
-import { BARS_A_LINE, layLines, scoreOf, wouldMiss, type BarsALine, type PegRule } from '@bluster/core';
+import { layLines, scoreOf } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { useSize } from '../interface/use-size.ts';
@@ -14,11 +13,19 @@ import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { Screen, Transport } from '../screen/screen.tsx';
-import { FillButton } from './fill-button.tsx';
+import { ClipPanel } from './clip-panel.tsx';
+import { CutView, useChosenCut } from './cut-view.tsx';
+import { hangCarefully, useHanging } from './hanging.ts';
+import { LiveTrims } from './live-trims.tsx';
+import { PegsBar } from './pegs-bar.tsx';
+import { RemedyDialog } from './remedy-dialog.tsx';
+import { RhythmPanel } from './rhythm-panel.tsx';
+import { SettleDialog } from './settle-dialog.tsx';
 import { ReportPanel } from './report-panel.tsx';
 import { SCORE_LINE_HEIGHT, ScoreLine } from './score-line.tsx';
 import { Shelf } from './shelf.tsx';
 import { ShotPanel } from './shot-panel.tsx';
+import { Versions } from './versions.tsx';
 
 const LEFT = 34;
 
@@ -29,6 +36,12 @@ export function ScorePage(): React.JSX.Element {
   const { assets } = useAssets(projectId);
   const [dragged, setDragged] = useState<string | null>(null);
   const [tab, setTab] = useState('shelf');
+  const cut = useChosenCut();
+  const [settling, setSettling] = useState(false);
+  const watched = useHanging((state) => state.watched);
+  useEffect(() => {
+    if (watched) setTab('clip');
+  }, [watched]);
   const slotStart = useEditor((state) => state.selection.slotStart);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   useEffect(() => {
@@ -41,12 +54,7 @@ export function ScorePage(): React.JSX.Element {
     const startPeg = (over?.data.current as { startPeg?: string } | undefined)?.startPeg;
     const slot = scoreOf(montage).slots.find((s) => s.start.id === startPeg);
     if (!assetId || !slot) return;
-    const missing = wouldMiss(montage, slot, assetId);
-    const { run, select } = useEditor.getState();
-    if (!run({ do: 'hangShot', startPeg: slot.start.id, assetId })) return;
-    // The slot is not chosen: that would turn to its own panel, away from the shelf that the next clip comes from.
-    select({ slotStart: null, pegId: null });
-    if (missing > 0) toast.warning(`The clip is too short for this slot: ${missing.toFixed(2)} s are missing even at half speed.`);
+    hangCarefully(slot, { assetId });
   };
   const over = assets.get(dragged ?? '');
 
@@ -60,14 +68,19 @@ export function ScorePage(): React.JSX.Element {
     >
       <main className="grid h-full min-h-0 grid-cols-[452px_1fr]">
         <section className="flex min-h-0 flex-col border-r border-edge">
-          <Screen projectId={projectId} />
+          <Screen projectId={projectId} cut={cut?.frame ?? null}>
+            <CutView />
+          </Screen>
           <Transport onLoopLine={toggleLoopLine} />
           <Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-1 flex-col">
-            <Tabs.List className="flex gap-4 px-3.5 pt-2 pb-1" aria-label="Beside the score">
+            <Tabs.List className="flex gap-3.5 px-3.5 pt-2 pb-1" aria-label="Beside the score">
               {[
                 ['shelf', 'Shelf'],
+                ['clip', 'Clip'],
                 ['shot', 'Shot'],
+                ['rhythm', 'Rhythm'],
                 ['report', 'Report'],
+                ['versions', 'Versions'],
               ].map(([value, text]) => (
                 <Tabs.Trigger
                   key={value}
@@ -82,6 +95,15 @@ export function ScorePage(): React.JSX.Element {
             <Tabs.Content value="shelf" className="min-h-0 flex-1 overflow-y-auto">
               <Shelf assets={assets} />
             </Tabs.Content>
+            <Tabs.Content value="clip" className="min-h-0 flex-1 overflow-y-auto">
+              <ClipPanel assets={assets} />
+            </Tabs.Content>
+            <Tabs.Content value="rhythm" className="min-h-0 flex-1 overflow-y-auto">
+              <RhythmPanel />
+            </Tabs.Content>
+            <Tabs.Content value="versions" className="min-h-0 flex-1 overflow-y-auto">
+              <Versions />
+            </Tabs.Content>
             <Tabs.Content value="shot" className="min-h-0 flex-1 overflow-y-auto">
               <ShotPanel />
             </Tabs.Content>
@@ -93,7 +115,8 @@ export function ScorePage(): React.JSX.Element {
         <section className="flex min-h-0 min-w-0 flex-col" aria-label="Score">
           {montage.song ? (
             <>
-              <Tools />
+              <PegsBar onSettle={() => setSettling(true)} />
+              <LiveTrims />
               <ScoreLines projectId={projectId} />
             </>
           ) : (
@@ -109,6 +132,8 @@ export function ScorePage(): React.JSX.Element {
           )}
         </section>
       </main>
+      <RemedyDialog />
+      <SettleDialog open={settling} onClose={() => setSettling(false)} />
       <DragOverlay dropAnimation={null}>
         {over && (
           <div className="bg-print p-[3px] shadow-lg">
@@ -120,52 +145,6 @@ export function ScorePage(): React.JSX.Element {
   );
 }
 
-const RULES: readonly (readonly [string, PegRule])[] = [
-  ['every beat', { unit: 'beat', every: 1 }],
-  ['2 beats', { unit: 'beat', every: 2 }],
-  ['bars', { unit: 'bar', every: 1 }],
-  ['2 bars', { unit: 'bar', every: 2 }],
-  ['4 bars', { unit: 'bar', every: 4 }],
-];
-
-function Tools(): React.JSX.Element {
-  const montage = useMontage();
-  const { run, setBarsALine } = useEditor.getState();
-  const barsALine = useEditor((state) => state.barsALine);
-  const on = (rule: PegRule): boolean => montage.pegRule?.unit === rule.unit && montage.pegRule.every === rule.every;
-  return (
-    <div className="flex h-[46px] shrink-0 items-center gap-2 px-5">
-      <span className="text-soft">Pegs:</span>
-      {RULES.map(([text, rule]) => (
-        <button
-          key={text}
-          type="button"
-          aria-pressed={on(rule)}
-          onClick={() => run({ do: 'hangByRule', rule })}
-          className={`rounded-full border px-2.5 py-0.5 text-[12px] ${on(rule) ? 'border-spruce bg-spruce text-on-spruce' : 'border-edge bg-paper hover:bg-cloth-2'}`}
-        >
-          {text}
-        </button>
-      ))}
-      <label className="ml-auto flex items-center gap-1 text-soft">
-        <span className="sr-only">Bars a line</span>
-        <select
-          value={barsALine}
-          onChange={(e) => setBarsALine(Number(e.target.value) as BarsALine)}
-          className="rounded border border-transparent bg-transparent py-0.5 hover:border-edge"
-        >
-          {BARS_A_LINE.map((n) => (
-            <option key={n} value={n}>
-              {n} {n === 1 ? 'bar' : 'bars'} a line
-            </option>
-          ))}
-        </select>
-      </label>
-      <FillButton />
-    </div>
-  );
-}
-
 function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
   const montage = useMontage();
   const { assets } = useAssets(projectId);
@@ -173,7 +152,8 @@ function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
   const barsALine = useEditor((s) => s.barsALine);
   const [hold, { width }] = useSize<HTMLDivElement>();
   const scroller = useRef<HTMLDivElement>(null);
-  const lines = layLines(montage, montage.song!.pieces, barsALine);
+  // The same lines while nothing is edited, so that scrolling draws only what comes into sight.
+  const lines = useMemo(() => layLines(montage, montage.song!.pieces, barsALine), [montage, barsALine]);
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,

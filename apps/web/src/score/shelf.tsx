@@ -4,6 +4,7 @@ import type { Asset } from '../api/wire.ts';
 import { SelectBands } from '../footage/footage-card.tsx';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { useMontage } from '../project/editor.ts';
+import { useHanging } from './hanging.ts';
 
 /** The footage in story order, to be dragged onto slots. */
 export function Shelf({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element {
@@ -32,6 +33,8 @@ function ShelfCard({ item, asset, used }: { item: FootageItem; asset: Asset | un
       {...listeners}
       data-testid="shelf-card"
       className={`min-w-0 cursor-grab touch-none text-left ${isDragging ? 'opacity-40' : ''}`}
+      onClick={() => useHanging.getState().watch(item.assetId)}
+      title="Drag it onto a slot, or click to watch it"
       aria-label={`${item.name}, drag onto a slot`}
     >
       <span className="relative block overflow-hidden rounded-[3px]">

@@ -1,11 +1,12 @@
 import { useDroppable } from '@dnd-kit/core';
+import { Lock } from 'lucide-react';
 import { useRef, useState } from 'react';
-import type { Line, Slot } from '@bluster/core';
+import { scoreOf, type Line, type PlacedShot, type Slot } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { lineX } from '../lines/line-wave.tsx';
 import { player } from '../playback/player.ts';
-import { useEditor } from '../project/editor.ts';
+import { montageNow, useEditor } from '../project/editor.ts';
 
 export const PRINT_HEIGHT = 46;
 const TILE_PX = 78;
@@ -22,6 +23,55 @@ interface ShotPrintProps {
   readonly fps: number;
 }
 
+/** Chooses a slot; with Shift all up to it, with Ctrl it besides the others. */
+function chooseSlot(slot: Slot, event?: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }): void {
+  const { select, selection } = useEditor.getState();
+  const { slotStart, moreSlots } = selection;
+  const base = { pegId: null, markIds: [] };
+  if (slotStart !== null && event?.shiftKey) {
+    const { slots } = scoreOf(montageNow());
+    const first = slots.findIndex((s) => s.start.id === slotStart);
+    const [a, b] = [first, slot.index].sort((x, y) => x - y) as [number, number];
+    select({
+      ...base,
+      slotStart,
+      moreSlots: slots
+        .slice(a, b + 1)
+        .map((s) => s.start.id)
+        .filter((id) => id !== slotStart),
+    });
+  } else if (slotStart !== null && slotStart !== slot.start.id && (event?.ctrlKey || event?.metaKey)) {
+    const others = moreSlots.includes(slot.start.id) ? moreSlots.filter((id) => id !== slot.start.id) : [...moreSlots, slot.start.id];
+    select({ ...base, slotStart, moreSlots: others });
+  } else select({ ...base, slotStart: slot.start.id });
+}
+
+/** How a shot runs, in a word or two; nothing where it runs as recorded. */
+function paceNote({ shot, ties }: PlacedShot, percent: number): string | null {
+  if (shot.retime.kind === 'freeze') return 'stands';
+  if (ties.length > 0) return `${ties.length} tied`;
+  if (percent < 0) return `backwards ${-percent} %`;
+  return percent < 100 ? `slowed ${percent} %` : percent > 100 ? `sped up ${percent} %` : null;
+}
+
+/** The run of a retimed shot drawn over its print: straight is even, bent is eased, falling is backwards. */
+function CurveOver({ placed, length }: { placed: PlacedShot; length: number }): React.JSX.Element {
+  const points = Array.from({ length: 25 }, (_, i) => placed.curve.source((i / 24) * length));
+  const [low, high] = [Math.min(...points), Math.max(...points)];
+  const d = points.map((s, i) => `${i === 0 ? 'M' : 'L'}${(i / 24) * 100} ${92 - (84 * (s - low)) / Math.max(1e-6, high - low)}`).join('');
+  return (
+    <svg
+      viewBox="0 0 100 100"
+      preserveAspectRatio="none"
+      className="pointer-events-none absolute top-[2px] left-[2px] size-[calc(100%-4px)]"
+      aria-hidden
+    >
+      <path d={d} fill="none" stroke="var(--night)" strokeWidth="3.4" vectorEffect="non-scaling-stroke" opacity="0.55" />
+      <path d={d} fill="none" stroke="#ffffff" strokeWidth="1.6" vectorEffect="non-scaling-stroke" />
+    </svg>
+  );
+}
+
 /** The part of a slot that lies on one line: a print with a white edge, or the dashed outline of a gap. */
 export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintProps): React.JSX.Element | null {
   const { setNodeRef, isOver } = useDroppable({ id: `${slot.start.id}@${line.index}`, data: { startPeg: slot.start.id } });
@@ -33,8 +83,8 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
   const wide = lineX(line, to, width) - left;
   if (wide < 4) return null; // the frame or so by which a cut and its mark differ at the end of a line
   const { placed } = slot;
-  const choose = (): void => {
-    useEditor.getState().select({ slotStart: slot.start.id, pegId: null, markIds: [] });
+  const choose = (event?: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }): void => {
+    chooseSlot(slot, event);
     if (!player.state.playing) player.seek(slot.start.frame / fps + 0.0005);
   };
   const style = { left: left + 2, width: Math.max(1, wide - 4), height: PRINT_HEIGHT };
@@ -48,6 +98,7 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
         style={style}
         onClick={choose}
         data-testid="empty-slot"
+        data-slot={slot.index}
         className={`absolute grid place-items-center overflow-hidden rounded-[3px] border border-dashed border-gold text-[11px] whitespace-nowrap text-gold-text ${ring}`}
         aria-label={`Empty slot ${slot.index + 1}, ${slot.length.toFixed(2)} seconds`}
       >
@@ -66,17 +117,10 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
   const pictures = Math.max(0, lineX(line, Math.max(from, coveredTo), width) - left);
   const tiles = Math.max(1, Math.round(pictures / TILE_PX));
   const timeAt = (i: number): number =>
-    shot.sourceIn - (slip ?? 0) + (from - slot.start.frame / fps + ((i + 0.4) / tiles) * (coveredTo - from)) * speed;
+    placed.curve.source(from - slot.start.frame / fps + ((i + 0.4) / tiles) * (coveredTo - from)) - (slip ?? 0);
   const percent = Math.round(speed * 100);
   const starts = slot.start.frame / fps >= line.from - 1e-6;
-  const note =
-    slip !== null
-      ? `slip ${slip > 0 ? '−' : '+'}${Math.abs(slip).toFixed(2)} s`
-      : percent < 100
-        ? `slowed ${percent} %`
-        : percent > 100
-          ? `sped up ${percent} %`
-          : null;
+  const note = slip !== null ? `slip ${slip > 0 ? '−' : '+'}${Math.abs(slip).toFixed(2)} s` : paceNote(placed, percent);
   const down = (event: React.PointerEvent<HTMLButtonElement>): void => {
     held.current = { x: event.clientX, moved: false };
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -88,12 +132,12 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
     now.moved ||= Math.abs(dx) > 4;
     if (now.moved) setSlip((dx / width) * line.span * speed);
   };
-  const up = (): void => {
+  const up = (event: React.PointerEvent): void => {
     const now = held.current;
     held.current = null;
     if (!now) return;
     if (now.moved && slip !== null) useEditor.getState().run({ do: 'slipShot', id: shot.id, by: -slip });
-    choose();
+    choose(event);
     setSlip(null);
   };
   return (
@@ -104,6 +148,7 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
         style={style}
         data-testid="shot"
         data-clip={item.name}
+        data-slot={slot.index}
         onPointerDown={down}
         onPointerMove={move}
         onPointerUp={up}
@@ -111,7 +156,7 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
           held.current = null;
           setSlip(null);
         }}
-        onKeyDown={(e) => e.key === 'Enter' && choose()}
+        onKeyDown={(e) => e.key === 'Enter' && choose(e)}
         title={`${item.name} · ${slot.length.toFixed(2)} s${percent === 100 ? '' : ` · ${percent} %`} · drag inside it to show another part`}
         aria-label={`Slot ${slot.index + 1}: ${item.name}, ${slot.length.toFixed(2)} seconds${percent === 100 ? '' : `, at ${percent} percent`}`}
         className={`absolute flex touch-none overflow-hidden rounded-[3px] bg-print p-[2px] shadow-[0_1px_3px_rgba(27,39,51,.22)] ${ring}`}
@@ -127,6 +172,16 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
         {placed.missing > 0 && coveredTo < to && shot.whenShort === 'gap' && (
           <span className="m-[-2px] ml-0 grid flex-1 place-items-center overflow-hidden border border-dashed border-gold bg-cloth text-[10px] whitespace-nowrap text-gold-text">
             {placed.missing.toFixed(2)} s missing
+          </span>
+        )}
+        {placed.curve.nodes.length > 1 &&
+          wide > 26 &&
+          (placed.ties.length > 1 || speed < 0 || (shot.retime.kind === 'tied' && shot.retime.ease === 'eased')) && (
+            <CurveOver placed={placed} length={slot.length} />
+          )}
+        {shot.locked && (
+          <span className="absolute top-0.5 left-0.5 rounded-sm bg-ink/70 p-0.5 text-white">
+            <Lock size={9} aria-label="locked" />
           </span>
         )}
         {shot.sound > 0 && <span className="absolute right-1 bottom-0.5 rounded-sm bg-ink/70 px-1 text-[9px] text-white">sound</span>}

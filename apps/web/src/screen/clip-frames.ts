@@ -33,6 +33,11 @@ export class ClipFile {
   stream(from: number): FrameStream {
     return new FrameStream(this.sink, this.fps, from);
   }
+
+  /** Frames from a number back. */
+  backwards(from: number): BackwardStream {
+    return new BackwardStream(this.sink, this.fps, from);
+  }
 }
 
 /** Frames one after the other, a few of them decoded before they are asked for. */
@@ -83,6 +88,11 @@ export class FrameStream {
     return first && first.number <= number ? first.sample : null;
   }
 
+  /** The frame with a number if it is decoded; nothing is let go. */
+  peek(number: number): VideoSample | null {
+    return this.queue.find((q) => q.number === number)?.sample ?? null;
+  }
+
   /** Whether the frame with a number is the one that `at` gives, or the clip has none after the last. */
   has(number: number): boolean {
     const first = this.queue[0];
@@ -94,5 +104,70 @@ export class FrameStream {
     for (const { sample } of this.queue) sample.close();
     this.queue.length = 0;
     void this.iterator?.return(undefined);
+  }
+}
+
+/** As many frames are decoded at once, from an earlier one up, to be shown from the last to the first. */
+const BACK_CHUNK = 20;
+
+/** Frames one before the other: decoded forwards in chunks, the next chunk while one is shown. */
+export class BackwardStream {
+  private readonly held = new Map<number, VideoSample>();
+  private readonly asked = new Set<number>();
+  private closed = false;
+
+  constructor(
+    private readonly sink: Promise<VideoSampleSink>,
+    private readonly fps: number,
+    from: number,
+  ) {
+    void this.load(this.chunkOf(from));
+    void this.load(this.chunkOf(from) - 1);
+  }
+
+  private chunkOf(number: number): number {
+    return Math.floor(number / BACK_CHUNK);
+  }
+
+  private async load(chunk: number): Promise<void> {
+    if (chunk < 0 || this.asked.has(chunk)) return;
+    this.asked.add(chunk);
+    const [first, end] = [chunk * BACK_CHUNK, (chunk + 1) * BACK_CHUNK];
+    try {
+      for await (const sample of (await this.sink).samples(Math.max(0, (first + 0.25) / this.fps), (end - 0.25) / this.fps)) {
+        const number = Math.round(sample.timestamp * this.fps);
+        if (this.closed || number >= end) sample.close();
+        else this.held.set(number, sample);
+        if (this.closed) return;
+      }
+    } catch {
+      this.asked.delete(chunk);
+    }
+  }
+
+  at(number: number): VideoSample | null {
+    const chunk = this.chunkOf(number);
+    void this.load(chunk);
+    void this.load(chunk - 1);
+    for (const [n, sample] of this.held)
+      if (this.chunkOf(n) > chunk) {
+        sample.close();
+        this.held.delete(n);
+      }
+    return this.held.get(number) ?? null;
+  }
+
+  peek(number: number): VideoSample | null {
+    return this.held.get(number) ?? null;
+  }
+
+  has(number: number): boolean {
+    return this.held.has(number);
+  }
+
+  close(): void {
+    this.closed = true;
+    for (const sample of this.held.values()) sample.close();
+    this.held.clear();
   }
 }

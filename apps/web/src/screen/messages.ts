@@ -13,6 +13,8 @@ export type ToPicture =
   /** assets whose proxies are ready, and the filmstrips that stand in for those that are not */
   | { readonly do: 'assets'; readonly ready: readonly string[]; readonly strips: Readonly<Record<string, StripOf>> }
   | { readonly do: 'clock'; readonly playing: boolean; readonly position: number; readonly atMs: number; readonly speed: number }
+  /** the last frame before a cut and the first after it, side by side; null shows the playhead's again */
+  | { readonly do: 'cut'; readonly frame: number | null }
   | { readonly do: 'measure' };
 
 /** How playback went since it was last asked, for the benchmark. */

@@ -5,16 +5,19 @@ import {
   framesPerSecond,
   frameTime,
   scoreOf,
+  shownAt,
   slotAt,
   sourceFrame,
   type DrawList,
   type Montage,
   type PictureItem,
+  type PlacedShot,
   type Shot,
+  type Slot,
 } from '@bluster/core';
 import { paint, type PaintImage } from '@bluster/painter';
 import type { VideoSample } from 'mediabunny';
-import { ClipFile, type FrameStream } from './clip-frames.ts';
+import { ClipFile, type BackwardStream, type FrameStream } from './clip-frames.ts';
 import type { FromPicture, PictureMeasure, StripOf, ToPicture } from './messages.ts';
 
 const LONGEST_SIDE = 960;
@@ -36,8 +39,10 @@ const clips = new Map<string, ClipFile>();
 /** by address */
 const stills = new Map<string, Promise<ImageBitmap | null>>();
 const stillNow = new Map<string, ImageBitmap>();
-/** by shot */
-const streams = new Map<string, FrameStream>();
+/** by shot and direction */
+const streams = new Map<string, FrameStream | BackwardStream>();
+/** the cut that is looked at while paused: its first frame */
+let cutShown: number | null = null;
 
 const tell = (message: FromPicture): void => postMessage(message);
 
@@ -88,93 +93,139 @@ function fitCanvas(list: DrawList): number {
   return scale;
 }
 
-/** Paints a frame with the pictures at hand; an item without one leaves the frame unpainted. */
-function paintFrame(frame: number, list: DrawList, pictureOf: (item: PictureItem) => PaintImage<Image> | null): boolean {
+type PictureOf = (item: PictureItem) => PaintImage<Image> | null;
+
+/** Paints a frame with the pictures at hand; one without its first leaves the frame unpainted, what is mixed in may be missing. */
+function paintFrame(frame: number, list: DrawList, pictureOf: PictureOf): boolean {
   if (!context) return false;
   const images = new Map(list.items.map((item) => [item, pictureOf(item)]));
-  if ([...images.values()].includes(null)) return false;
+  if (list.items[0] && !images.get(list.items[0])) return false;
+  const there = { ...list, items: list.items.filter((item) => images.get(item)) };
   const scale = fitCanvas(list);
-  paint<Image>(context, list, scale, (item) => images.get(item) ?? null);
+  paint<Image>(context, there, scale, (item) => images.get(item) ?? null);
   painted = frame;
   tell({ say: 'painted', frame });
   return true;
 }
 
-const bitmapImage = (bitmap: ImageBitmap): PaintImage<Image> => ({ image: bitmap, width: bitmap.width, height: bitmap.height });
-
-/** Paints with a sample's frame and lets it go afterwards. */
-function withSample(sample: VideoSample, work: (image: PaintImage<Image>) => boolean): boolean {
-  const frame = sample.toVideoFrame();
-  try {
-    return work({ image: frame, width: sample.displayWidth, height: sample.displayHeight });
-  } finally {
-    frame.close();
+/** The last frame before a cut on the left, the first after it on the right. */
+async function showCut(cut: number): Promise<void> {
+  const mine = ++turn;
+  const lists = [cut - 1, cut].map((frame) => drawListAt(montage, frame));
+  const pictures = await Promise.all(lists.map((list) => picturesOf(list)));
+  if (mine === turn && context && canvas) {
+    const scale = fitCanvas(lists[0]!);
+    const [half, height] = [Math.floor(canvas.width / 2), Math.round(canvas.height / 2)];
+    const side = new OffscreenCanvas(canvas.width, canvas.height);
+    const own = side.getContext('2d', { alpha: false })!;
+    context.fillStyle = '#000000';
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    lists.forEach((list, i) => {
+      const images = pictures[i]!;
+      paint<Image>(own, { ...list, items: list.items.filter((item) => images.has(item)) }, scale, (item) => images.get(item)!.picture);
+      context!.drawImage(side, i * half, Math.floor((canvas!.height - height) / 2), half - (i === 0 ? 2 : 0), height);
+    });
+    painted = -1;
+    tell({ say: 'painted', frame: cut });
   }
+  for (const images of pictures) for (const { close } of images.values()) close();
 }
 
-/** While paused: the exact frame, decoded on its own. */
+const bitmapImage = (bitmap: ImageBitmap): PaintImage<Image> => ({ image: bitmap, width: bitmap.width, height: bitmap.height });
+
+interface Opened {
+  readonly picture: PaintImage<Image>;
+  close: () => void;
+}
+
+function fromSample(sample: VideoSample): Opened {
+  const image = sample.toVideoFrame();
+  return { picture: { image, width: sample.displayWidth, height: sample.displayHeight }, close: () => image.close() };
+}
+
+/** The pictures of a frame, each decoded on its own. They are to be closed. */
+async function picturesOf(list: DrawList): Promise<Map<PictureItem, Opened>> {
+  const found = new Map<PictureItem, Opened>();
+  for (const item of list.items) {
+    const url = stillUrl(item);
+    if (url !== null) {
+      const bitmap = await still(url);
+      if (bitmap) found.set(item, { picture: bitmapImage(bitmap), close: () => undefined });
+      continue;
+    }
+    const sample = await clip(item.assetId)
+      ?.frame(item.frame)
+      .catch(() => null);
+    if (!sample) continue;
+    found.set(item, fromSample(sample));
+    sample.close();
+  }
+  return found;
+}
+
+/** While paused: the exact frame. */
 async function showStill(): Promise<void> {
+  if (cutShown !== null) return showCut(cutShown);
   const mine = ++turn;
   const frame = Math.min(frameAt(clock.position, montage.shape.rate), Math.max(0, scoreOf(montage).frames - 1));
   const list = drawListAt(montage, frame);
-  const item = list.items[0];
-  if (!item) {
-    paintFrame(frame, list, () => null);
-    return;
-  }
-  const url = stillUrl(item);
-  if (url !== null) {
-    const bitmap = await still(url);
-    if (mine === turn && bitmap) paintFrame(frame, list, () => bitmapImage(bitmap));
-    return;
-  }
-  const sample = await clip(item.assetId)
-    ?.frame(item.frame)
-    .catch(() => null);
-  if (!sample) return;
-  if (mine === turn) withSample(sample, (image) => paintFrame(frame, list, () => image));
-  sample.close();
+  const pictures = await picturesOf(list);
+  if (mine === turn) paintFrame(frame, list, (item) => pictures.get(item)?.picture ?? null);
+  for (const { close } of pictures.values()) close();
 }
+
+/** The slots whose pictures are seen from a frame on, as far as they are opened ahead. */
+function slotsAhead(frame: number): Slot[] {
+  const score = scoreOf(montage);
+  const current = slotAt(score, frame)?.index ?? 0;
+  const below = score.slots.slice(current, current + 1 + SLOTS_AHEAD);
+  const end = below.at(-1)?.end.frame ?? frame;
+  return [...below, ...score.over.filter((s) => s.end.frame > frame && s.start.frame < end)];
+}
+
+/** A stream of a shot, forwards or backwards as it runs there. */
+const streamKey = (shotId: string, backwards: boolean): string => `${shotId}${backwards ? ' back' : ''}`;
+const runsBack = (placed: PlacedShot, into: number): boolean => placed.curve.speed(frameTime(into, montage.shape.rate)) < 0;
 
 /** While it plays: opens what comes next and closes what is over. */
 function prepare(frame: number): void {
-  const { slots } = scoreOf(montage);
-  const current = slotAt(scoreOf(montage), frame)?.index ?? 0;
   const wanted = new Set<string>();
-  for (const slot of slots.slice(current, current + 1 + SLOTS_AHEAD)) {
-    const { placed } = slot;
+  for (const { placed, start } of slotsAhead(frame)) {
     if (!placed) continue;
-    const into = Math.max(0, frame - slot.start.frame);
+    const into = Math.max(0, frame - start.frame);
     const first = sourceFrame(placed, into, montage) ?? 0;
     const url = stillUrl({ assetId: placed.item.assetId, kind: placed.item.kind, frame: first });
     if (url !== null) {
       void still(url);
       continue;
     }
-    wanted.add(placed.shot.id);
-    if (streams.has(placed.shot.id)) continue;
+    const back = runsBack(placed, into);
+    const key = streamKey(placed.shot.id, back);
+    wanted.add(key);
+    if (streams.has(key)) continue;
     const file = clip(placed.item.assetId);
-    if (file) streams.set(placed.shot.id, file.stream(first));
+    if (file) streams.set(key, back ? file.backwards(first) : file.stream(first));
   }
-  for (const [id, stream] of streams)
-    if (!wanted.has(id)) {
+  for (const [key, stream] of streams)
+    if (!wanted.has(key)) {
       stream.close();
-      streams.delete(id);
+      streams.delete(key);
     }
 }
 
-const sameFrames = (a: Shot, b: Shot): boolean =>
-  a.assetId === b.assetId &&
-  a.sourceIn === b.sourceIn &&
-  a.retime.kind === b.retime.kind &&
-  (a.retime.kind === 'fit' || a.retime.rate === (b.retime as { rate: number }).rate);
+const sameFrames = (a: Shot, b: Shot): boolean => {
+  if (a.assetId !== b.assetId || a.sourceIn !== b.sourceIn || a.retime.kind !== b.retime.kind) return false;
+  // Where a fitted shot ends may be dragged while it plays: its stream goes on as far as frames come in order.
+  return a.retime.kind === 'fit' || JSON.stringify(a.retime) === JSON.stringify(b.retime);
+};
 
 /** After an edit: streams of shots that still show the same frames run on, so a live cut does not make the picture stumble. */
 function keepStreams(before: Montage): void {
   const old = new Map(before.shots.map((s) => [s.id, s]));
   const now = new Map(montage.shots.map((s) => [s.id, s]));
   for (const [id, stream] of streams) {
-    const [a, b] = [old.get(id), now.get(id)];
+    const shot = id.split(' ')[0]!;
+    const [a, b] = [old.get(shot), now.get(shot)];
     if (a && b && sameFrames(a, b)) continue;
     stream.close();
     streams.delete(id);
@@ -195,8 +246,8 @@ function playFrame(): void {
     prepare(frame);
     const before = painted;
     const list = drawListAt(montage, frame);
-    const slot = slotAt(scoreOf(montage), frame);
-    const opened: VideoFrame[] = [];
+    const shown = shownAt(montage, frame);
+    const opened: Opened[] = [];
     let exact = true;
     const done = paintFrame(frame, list, (item) => {
       const url = stillUrl(item);
@@ -205,18 +256,20 @@ function playFrame(): void {
         if (!bitmap) void still(url);
         return bitmap ? bitmapImage(bitmap) : null;
       }
-      const stream = streams.get(slot!.placed!.shot.id);
-      const sample = stream?.at(item.frame);
+      const into = frame - (shown?.slot.start.frame ?? 0);
+      const stream = shown && streams.get(streamKey(item.shotId, runsBack(shown.placed, into)));
+      const sample = item === list.items[0] ? stream?.at(item.frame) : stream?.peek(item.frame);
       if (!stream || !sample) return null;
-      exact &&= stream.has(item.frame);
-      const image = sample.toVideoFrame();
+      exact &&= stream.has(item.frame) || item !== list.items[0];
+      const image = fromSample(sample);
       opened.push(image);
-      return { image, width: sample.displayWidth, height: sample.displayHeight };
+      return image.picture;
     });
-    for (const image of opened) image.close();
+    for (const { close } of opened) close();
     if (done && before >= 0 && frame > before) {
       measure.due += frame - before;
       measure.missed += frame - before - (exact ? 1 : 0);
+      const slot = shown?.slot;
       if (slot && before < slot.start.frame) measure.cutsLate.push((time - frameTime(slot.start.frame, rate)) * framesPerSecond(rate));
     }
   }
@@ -254,7 +307,10 @@ onmessage = (event: MessageEvent<ToPicture>) => {
     strips = new Map(Object.entries(message.strips));
     if (!clock.playing) void showStill();
   } else if (message.do === 'clock') setClock(message);
-  else {
+  else if (message.do === 'cut') {
+    cutShown = message.frame;
+    if (!clock.playing) void showStill();
+  } else {
     const said: PictureMeasure = measure;
     measure = { due: 0, missed: 0, cutsLate: [] };
     tell({ say: 'measure', measure: said });

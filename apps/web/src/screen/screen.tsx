@@ -21,7 +21,7 @@ function knownAssets(assets: readonly Asset[]): ToPicture {
   return { do: 'assets', ready: assets.filter((a) => a.state === 'ready').map((a) => a.id), strips: Object.fromEntries(strips) };
 }
 
-function usePictureWorker(projectId: string, montage: Montage): (canvas: HTMLCanvasElement | null) => void {
+function usePictureWorker(projectId: string, montage: Montage, cut: number | null): (canvas: HTMLCanvasElement | null) => void {
   const worker = useRef<Worker | null>(null);
   const { assets } = useAssets(projectId);
   // As text, so that it is told only when it has changed.
@@ -29,6 +29,7 @@ function usePictureWorker(projectId: string, montage: Montage): (canvas: HTMLCan
   const tell = (message: ToPicture, transfer: Transferable[] = []): void => worker.current?.postMessage(message, transfer);
 
   useEffect(() => tell({ do: 'montage', montage }), [montage]);
+  useEffect(() => tell({ do: 'cut', frame: cut }), [cut]);
   useEffect(() => tell(JSON.parse(known) as ToPicture), [known]);
   useEffect(() => {
     const setClock = (): void => {
@@ -64,9 +65,18 @@ function usePictureWorker(projectId: string, montage: Montage): (canvas: HTMLCan
 }
 
 /** The montage's picture, in step with what is heard. */
-export function Screen({ projectId }: { projectId: string }): React.JSX.Element {
+export function Screen({
+  projectId,
+  cut = null,
+  children,
+}: {
+  projectId: string;
+  /** first frame of a cut that is looked at, both sides of it, while nothing plays */
+  cut?: number | null;
+  children?: React.ReactNode;
+}): React.JSX.Element {
   const montage = useMontage();
-  const give = usePictureWorker(projectId, montage);
+  const give = usePictureWorker(projectId, montage, cut);
   const { width, height } = montage.shape;
   return (
     <div className="relative grid h-[254px] shrink-0 place-items-center overflow-hidden bg-night">
@@ -81,6 +91,7 @@ export function Screen({ projectId }: { projectId: string }): React.JSX.Element 
       {montage.song && montage.shots.length === 0 && (
         <p className="absolute px-6 text-center text-white/80">Nothing hangs yet. Choose where to cut, then fill the slots.</p>
       )}
+      {children}
     </div>
   );
 }

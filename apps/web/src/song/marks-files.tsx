@@ -2,6 +2,7 @@ import { useRef } from 'react';
 import { toast } from 'sonner';
 import { lostIn, MARKS_FORMATS, marksInUse, readMarks, writeMarks, type Marking, type MarksFormat, type Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
+import { saveFile } from '../interface/save-file.ts';
 import { Menu, MenuItem } from '../interface/menu.tsx';
 import { montageNow, useEditor } from '../project/editor.ts';
 
@@ -38,11 +39,7 @@ export function MarksFiles(): React.JSX.Element {
     const marking = markingOf(montage);
     const title = (montage.song?.name ?? 'marks').replace(/\.[^.]+$/, '');
     const data = writeMarks(format, marking, title);
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([data as BlobPart]));
-    link.download = `${title}.${MARKS_FORMATS[format].ending}`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveFile(`${title}.${MARKS_FORMATS[format].ending}`, data as BlobPart);
     const lost = lostIn(format, marking);
     if (lost) toast(lost);
   };

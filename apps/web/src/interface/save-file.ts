@@ -1,0 +1,8 @@
+/** Saves something made on the page as a file of the reader's. */
+export function saveFile(name: string, data: BlobPart, type = 'application/octet-stream'): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([data], { type }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}

@@ -1,0 +1,29 @@
+import { toast } from 'sonner';
+import { frameTime, pegChanges, ruleFor, scoreOf, sectionStretches, type Montage, type PegRule } from '@bluster/core';
+import { montageNow, useEditor } from '../project/editor.ts';
+
+/** The rule that holds where one is working: in the chosen section, or for all. */
+export function ruleHere(montage: Montage, section: number | null): PegRule | null {
+  const stretch = section === null ? undefined : sectionStretches(montage).find((s) => Math.abs(s.from - section) < 0.05);
+  return stretch ? ruleFor(montage, stretch) : montage.pegRule;
+}
+
+/** Hangs pegs by a rule where one is working, and says what became of pegs and shots. */
+export function hangByRule(rule: PegRule | null): void {
+  const { run, section } = useEditor.getState();
+  const before = montageNow();
+  if (!run({ do: 'hangByRule', rule, ...(section === null ? {} : { section }) })) return;
+  const { hung, taken, handMade, shotsLost } = pegChanges(before, montageNow());
+  if (hung + taken === 0) return;
+  const parts = [`${hung} ${hung === 1 ? 'peg' : 'pegs'} hung, ${taken} taken away`];
+  if (handMade > 0) parts.push(`${handMade} hung by hand ${handMade === 1 ? 'stays' : 'stay'}`);
+  if (shotsLost > 0) parts.push(`${shotsLost} ${shotsLost === 1 ? 'shot' : 'shots'} lost ${shotsLost === 1 ? 'its' : 'their'} slot`);
+  toast(parts.join(' · '), { id: 'pegs' });
+}
+
+/** The moments of the montage at which pegs hang, for hearing them as clicks. */
+export function pegClicks(montage: Montage): { time: number; bar: boolean }[] {
+  return scoreOf(montage).pegs.flatMap((p) =>
+    p.peg ? [{ time: frameTime(p.frame, montage.shape.rate), bar: p.mark?.kind === 'bar' || p.mark?.kind === 'drop' }] : [],
+  );
+}

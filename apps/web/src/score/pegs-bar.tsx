@@ -1,0 +1,229 @@
+import { ChevronDown, Ellipsis } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
+import { BARS_A_LINE, clock, ruleLabel, sectionStretches, type BarsALine, type PegRule } from '@bluster/core';
+import { Choice } from '../interface/choice.tsx';
+import { Button } from '../interface/button.tsx';
+import { Menu, MenuItem } from '../interface/menu.tsx';
+import { useEditor, useMontage } from '../project/editor.ts';
+import { FillButton } from './fill-button.tsx';
+import { hangByRule, ruleHere } from './hang-by-rule.ts';
+import { PatternEditor } from './pattern-editor.tsx';
+
+type AccentRule = Extract<PegRule, { kind: 'accents' }>;
+
+const SHOWN: readonly PegRule[] = [
+  { kind: 'pulse', unit: 'beat', every: 1 },
+  { kind: 'pulse', unit: 'beat', every: 2 },
+  { kind: 'pulse', unit: 'bar', every: 1 },
+  { kind: 'pulse', unit: 'bar', every: 2 },
+];
+const FURTHER: readonly PegRule[] = [
+  { kind: 'pulse', unit: 'beat', every: 4 },
+  { kind: 'pulse', unit: 'beat', every: 8 },
+  { kind: 'pulse', unit: 'bar', every: 4 },
+  { kind: 'pulse', unit: 'bar', every: 8 },
+  { kind: 'drops' },
+  { kind: 'cues' },
+  { kind: 'faster' },
+];
+
+const chip = (on: boolean): string =>
+  `rounded-full border px-2 py-0.5 text-[12px] whitespace-nowrap ${on ? 'border-spruce bg-spruce text-on-spruce' : 'border-edge bg-paper hover:bg-cloth-2'}`;
+const same = (a: PegRule | null, b: PegRule): boolean => JSON.stringify(a) === JSON.stringify(b);
+
+/** Where pegs hang: for all of the song or for a section, by beats, bars, patterns or what the music does. */
+export function PegsBar({ onSettle }: { onSettle: () => void }): React.JSX.Element {
+  const montage = useMontage();
+  const section = useEditor((state) => state.section);
+  const rule = ruleHere(montage, section);
+  return (
+    <div className="flex h-[46px] shrink-0 items-center gap-1.5 pr-5 pl-4" role="toolbar" aria-label="Pegs and filling">
+      <SectionChoice />
+      {SHOWN.map((r) => (
+        <button key={ruleLabel(r)} type="button" aria-pressed={same(rule, r)} onClick={() => hangByRule(r)} className={chip(same(rule, r))}>
+          {ruleLabel(r)}
+        </button>
+      ))}
+      <PatternChip rule={rule} />
+      <MoreRules rule={rule} />
+      <span className="ml-auto" />
+      <BarsChoice />
+      <Menu
+        trigger={
+          <Button look="quiet" tight aria-label="More for the score">
+            <Ellipsis size={15} />
+          </Button>
+        }
+      >
+        <MenuItem onSelect={onSettle}>Lay out a cut that is there, and settle it…</MenuItem>
+      </Menu>
+      <FillButton />
+    </div>
+  );
+}
+
+function SectionChoice(): React.JSX.Element {
+  const montage = useMontage();
+  const section = useEditor((state) => state.section);
+  const { setSection } = useEditor.getState();
+  const sections = sectionStretches(montage).filter((s) => s.name !== '');
+  return (
+    <label className="flex items-center text-soft">
+      <span className="sr-only">Pegs for</span>
+      <select
+        value={section ?? ''}
+        onChange={(e) => setSection(e.target.value === '' ? null : Number(e.target.value))}
+        className="max-w-[124px] rounded border border-transparent bg-transparent py-0.5 hover:border-edge"
+        title="What the rule, and Fill, are for"
+      >
+        <option value="">all of the song</option>
+        {sections.map((s) => (
+          <option key={s.from} value={s.from}>
+            {s.name} {clock(s.from).slice(0, -4)}
+            {montage.sectionRules.some((r) => Math.abs(r.from - s.from) < 0.05) ? ' *' : ''}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function PatternChip({ rule }: { rule: PegRule | null }): React.JSX.Element {
+  const on = rule?.kind === 'pattern';
+  const dots = on ? ruleLabel(rule) : '● ○ ○ ● ○ ● ○ ○';
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <button type="button" aria-pressed={on} aria-label="Pattern" className={`${chip(on)} max-w-[120px] truncate tracking-tight`}>
+          {dots.length > 15 ? `${dots.slice(0, 13)}…` : dots}
+        </button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content sideOffset={6} className="z-50 rounded-xl border border-edge bg-paper p-4 shadow-xl">
+          <PatternEditor rule={on ? rule : null} />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function MoreRules({ rule }: { rule: PegRule | null }): React.JSX.Element {
+  const section = useEditor((state) => state.section);
+  const [open, setOpen] = useState(false);
+  const [accents, setAccents] = useState<AccentRule>(rule?.kind === 'accents' ? rule : { kind: 'accents', band: 'low', least: 0.6 });
+  const [frames, setFrames] = useState(rule?.kind === 'even' ? rule.frames : 48);
+  const shown = rule !== null && !SHOWN.some((r) => same(rule, r)) && rule.kind !== 'pattern';
+  const count = useMontage().marks.filter(
+    (m) => m.kind === 'accent' && (m.band ?? 'mid') === accents.band && (m.strength ?? 1) >= accents.least,
+  ).length;
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger asChild>
+        <button type="button" aria-pressed={shown} aria-label="Other rules" className={`${chip(shown)} inline-flex items-center gap-1`}>
+          {shown ? ruleLabel(rule) : 'other'} <ChevronDown size={12} />
+        </button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          className="z-50 w-[348px] space-y-3 rounded-xl border border-edge bg-paper p-4 shadow-xl"
+        >
+          <div className="flex flex-wrap gap-1.5">
+            {FURTHER.map((r) => (
+              <button
+                key={ruleLabel(r)}
+                type="button"
+                aria-pressed={same(rule, r)}
+                onClick={() => hangByRule(r)}
+                className={chip(same(rule, r))}
+              >
+                {ruleLabel(r)}
+              </button>
+            ))}
+          </div>
+          <fieldset className="space-y-1.5 border-t border-edge pt-2.5">
+            <legend className="sr-only">Accents</legend>
+            <div className="flex items-center justify-between">
+              <Choice
+                narrow
+                label="Band of the accents"
+                value={accents.band}
+                options={[
+                  ['low', 'low'],
+                  ['mid', 'mid'],
+                  ['high', 'high'],
+                  ['voice', 'voice'],
+                ]}
+                onChoose={(band) => setAccents({ ...accents, band })}
+              />
+              <Button onClick={() => hangByRule(accents)}>
+                Hang on <b className="figures">{count}</b> accents
+              </Button>
+            </div>
+            <label className="flex items-center gap-2 text-soft">
+              from strength
+              <input
+                type="range"
+                min={0}
+                max={1}
+                step={0.05}
+                value={accents.least}
+                onChange={(e) => setAccents({ ...accents, least: Number(e.target.value) })}
+                className="flex-1 accent-spruce"
+              />
+              <span className="figures w-9 text-right text-ink">{Math.round(accents.least * 100)} %</span>
+            </label>
+          </fieldset>
+          <div className="flex items-center justify-between border-t border-edge pt-2.5 text-soft">
+            <label className="flex items-center gap-2">
+              even, every
+              <input
+                type="number"
+                min={2}
+                max={10000}
+                value={frames}
+                onChange={(e) => setFrames(Math.max(2, Math.round(Number(e.target.value)) || 2))}
+                className="figures w-16 rounded border border-edge bg-paper px-1 py-0.5 text-ink"
+              />
+              frames
+            </label>
+            <Button onClick={() => hangByRule({ kind: 'even', frames })}>Hang evenly</Button>
+          </div>
+          <div className="flex justify-between border-t border-edge pt-2.5">
+            <Button onClick={() => hangByRule({ kind: 'none' })} hint="Those hung by hand stay">
+              No pegs by rule
+            </Button>
+            {section !== null && (
+              <Button onClick={() => hangByRule(null)} hint="The section follows the rule for all of the song again">
+                As all of the song
+              </Button>
+            )}
+          </div>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function BarsChoice(): React.JSX.Element {
+  const barsALine = useEditor((state) => state.barsALine);
+  const { setBarsALine } = useEditor.getState();
+  return (
+    <label className="text-soft">
+      <span className="sr-only">Bars a line</span>
+      <select
+        value={barsALine}
+        onChange={(e) => setBarsALine(Number(e.target.value) as BarsALine)}
+        className="rounded border border-transparent bg-transparent py-0.5 hover:border-edge"
+      >
+        {BARS_A_LINE.map((n) => (
+          <option key={n} value={n}>
+            {n} {n === 1 ? 'bar' : 'bars'} a line
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

@@ -1,0 +1,90 @@
+import {
+  candidateKey,
+  characterOf,
+  slotEnergies,
+  stretchesOf,
+  type FillKnowledge,
+  type FillOptions,
+  type FillPlan,
+  type FootageItem,
+  type Montage,
+  type SelectLook,
+  type SettleOptions,
+  type SettlePlan,
+} from '@bluster/core';
+import { fetchJson } from '../api/request.ts';
+import type { Asset, ClipLook } from '../api/wire.ts';
+import { useSongSound } from '../playback/song-sound.ts';
+import type { PlanWish } from './planning.worker.ts';
+import PlanningWorker from './planning.worker.ts?worker';
+
+interface Answer {
+  readonly id: number;
+  readonly plan?: unknown;
+  readonly problem?: string;
+}
+
+let worker: Worker | null = null;
+let lastId = 0;
+const waiting = new Map<number, { resolve: (plan: unknown) => void; reject: (problem: Error) => void }>();
+
+/** Has a plan made in a worker. Rejects with a sentence for the editor where it cannot be made. */
+function ask<T>(wish: PlanWish): Promise<T> {
+  if (!worker) {
+    worker = new PlanningWorker();
+    worker.onmessage = ({ data }: MessageEvent<Answer>) => {
+      const asked = waiting.get(data.id);
+      waiting.delete(data.id);
+      if (data.problem === undefined) asked?.resolve(data.plan);
+      else asked?.reject(new Error(data.problem));
+    };
+  }
+  const id = ++lastId;
+  return new Promise<T>((resolve, reject) => {
+    waiting.set(id, { resolve: resolve as (plan: unknown) => void, reject });
+    worker!.postMessage({ id, wish });
+  });
+}
+
+const looks = new Map<string, Promise<ClipLook | null>>();
+
+function lookOf(assetId: string): Promise<ClipLook | null> {
+  let look = looks.get(assetId);
+  if (!look) {
+    look = fetchJson<ClipLook>(`/api/assets/${assetId}/look`).catch(() => {
+      looks.delete(assetId);
+      return null;
+    });
+    looks.set(assetId, look);
+  }
+  return look;
+}
+
+async function looksOf(item: FootageItem, asset: Asset | undefined): Promise<(readonly [string, SelectLook])[]> {
+  const { movement, brightness, sharpness, colours } = asset?.info ?? {};
+  if (brightness === undefined && movement === undefined) return [];
+  const whole = { movement: movement ?? 0, brightness: brightness ?? 0.5, sharpness: sharpness ?? 0.5, colours: colours ?? [] };
+  // What a clip is like on the whole is known already; its curves are fetched only where a part is meant.
+  const look = item.selects.length > 0 && asset?.info.looked ? await lookOf(item.assetId) : null;
+  return stretchesOf(item).map(
+    (s) => [candidateKey(item.assetId, s.id), look ? { ...whole, ...characterOf(look, s.in, s.out) } : whole] as const,
+  );
+}
+
+/** What best match needs to know of the song and the footage. */
+async function knowledgeOf(montage: Montage, assets: ReadonlyMap<string, Asset>): Promise<FillKnowledge> {
+  const { peaks } = useSongSound.getState();
+  const found = await Promise.all(montage.footage.map((item) => looksOf(item, assets.get(item.assetId))));
+  return { energy: peaks ? slotEnergies(montage, peaks) : {}, looks: Object.fromEntries(found.flat()) };
+}
+
+/** What filling would do. */
+export async function fillPlan(montage: Montage, options: FillOptions, assets: ReadonlyMap<string, Asset>): Promise<FillPlan> {
+  const knowledge = options.order === 'match' ? await knowledgeOf(montage, assets) : undefined;
+  return ask<FillPlan>({ plan: 'fill', montage, options, knowledge });
+}
+
+/** Where cuts would come to lie. */
+export function settlePlan(montage: Montage, options: SettleOptions): Promise<SettlePlan> {
+  return ask<SettlePlan>({ plan: 'settle', montage, options });
+}
