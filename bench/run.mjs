@@ -1,10 +1,11 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [marking] [shortening] [footage] [uploads] [export] [preview]
+// usage: ./bluster bench [beats] [marking] [shortening] [footage] [uploads] [export] [preview] [score]
 import { benchBeats } from './beats.mjs';
 import { benchExport } from './export.mjs';
 import { benchFootage } from './footage.mjs';
 import { marking } from './marking.mjs';
 import { benchPreview } from './preview.mjs';
+import { benchScore } from './score.mjs';
 import { shortening } from './shortening.mjs';
 import { benchUploads } from './uploads.mjs';
 
@@ -16,6 +17,7 @@ const BENCHES = {
   uploads: benchUploads,
   export: benchExport,
   preview: benchPreview,
+  score: benchScore,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !(name in BENCHES));

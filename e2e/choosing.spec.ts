@@ -132,20 +132,23 @@ test('a cut connection goes on where it was, and so does a file whose page was c
 
   // Another file hangs; the page is closed over it. The server has taken half of it.
   const half = readFileSync(demoFile('snap.mp4'));
+  let taken = 0;
   await page.route('**/api/uploads/*', async (route) => {
     const request = route.request();
     if (request.method() !== 'PATCH') return route.continue();
-    await page.request.fetch(request.url(), {
+    const answer = await page.request.fetch(request.url(), {
       method: 'PATCH',
       headers: { 'Tus-Resumable': '1.0.0', 'Upload-Offset': '0', 'Content-Type': 'application/offset+octet-stream' },
       data: half.subarray(0, Math.floor(half.length / 2)),
     });
+    taken = answer.status();
     // No answer ever comes.
     return undefined;
   });
   await page.getByTestId('footage-input').setInputFiles(demoFile('snap.mp4'));
   await expect(page.getByRole('progressbar', { name: 'Uploading snap.mp4' })).toBeVisible();
   await expect.poll(() => page.evaluate(() => Object.keys(localStorage).filter((k) => k.includes('snap.mp4')).length)).toBeGreaterThan(0);
+  await expect.poll(() => taken).toBe(204);
   await page.unrouteAll({ behavior: 'ignoreErrors' });
   await page.reload();
   await expect(page.getByLabel('Coming in')).toContainText('snap.mp4was cut off');

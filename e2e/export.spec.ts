@@ -9,7 +9,7 @@ test('an export is called off, and another one made', async ({ page }) => {
     name: 'Called off',
     clips: CLIPS,
     then: () => [
-      { do: 'hangByRule', rule: { unit: 'bar', every: 1 } },
+      { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } },
       { do: 'fill', options: FILL_DEFAULTS },
       { do: 'setShape', shape: { width: 1920, height: 1080, rate: { num: 30, den: 1 } } },
     ],
@@ -37,7 +37,7 @@ test('what is missing is said before anything is made', async ({ page }) => {
     name: 'Half done',
     clips: CLIPS,
     then: (montage) => [
-      { do: 'hangByRule', rule: { unit: 'bar', every: 1 } },
+      { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } },
       { do: 'hangShot', startPeg: 'start', assetId: montage.footage[0]!.assetId },
     ],
   });

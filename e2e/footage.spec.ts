@@ -1,3 +1,4 @@
+import { FILL_DEFAULTS } from '@bluster/core';
 import { expect, test } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -45,8 +46,8 @@ test('in and out, story order by keys, remove with undo', async ({ page }) => {
     name: 'Sorting',
     clips: CLIPS,
     then: () => [
-      { do: 'hangByRule', rule: { unit: 'bar', every: 1 } },
-      { do: 'fill', options: { scope: 'all', order: 'story', seed: 1, leastSpeed: 0.5, tooShort: 'gap', whenOut: 'again' } },
+      { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } },
+      { do: 'fill', options: FILL_DEFAULTS },
     ],
   });
   await openView(page, id, 'footage');

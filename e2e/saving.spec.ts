@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { made, openView, preparedProject, savedMontage } from './stage.ts';
+import { fillSlots, made, openView, preparedProject, savedMontage } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' })];
 
@@ -7,7 +7,7 @@ test('a reload brings everything back', async ({ page }) => {
   const { id } = await preparedProject(page.request, { name: 'Kept', clips: CLIPS });
   await openView(page, id, 'score');
   await page.getByRole('button', { name: '2 bars', exact: true }).click();
-  await page.getByRole('button', { name: 'Fill slots' }).click();
+  await fillSlots(page);
   const before = await savedMontage(page);
   expect(before.shots.length).toBeGreaterThan(2);
   await page.reload();
@@ -30,7 +30,7 @@ for (const [choice, button] of [
       });
       await openView(p, id, 'score');
     }
-    await other.getByRole('button', { name: '4 bars', exact: true }).click();
+    await other.getByRole('button', { name: '2 bars', exact: true }).click();
     const theirs = await savedMontage(other);
     await page.getByRole('button', { name: 'every beat', exact: true }).click();
     await expect(page.getByRole('dialog')).toContainText('changed in another window');
@@ -39,7 +39,7 @@ for (const [choice, button] of [
     await page.getByRole('button', { name: button }).click();
     await expect(page.getByRole('dialog')).toBeHidden();
     const after = await savedMontage(page);
-    expect(after.pegRule).toEqual(choice === 'mine' ? { unit: 'beat', every: 1 } : { unit: 'bar', every: 4 });
+    expect(after.pegRule).toEqual(choice === 'mine' ? { kind: 'pulse', unit: 'beat', every: 1 } : { kind: 'pulse', unit: 'bar', every: 2 });
     const kept = (await (await page.request.get(`/api/projects/${id}/versions`)).json()) as unknown[];
     expect(kept.length).toBeGreaterThan(0);
   });
@@ -51,5 +51,5 @@ test('while the server cannot be reached the work stays, and is saved when it is
   await page.getByRole('button', { name: 'bars', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('Not saved');
   await page.unroute(`**/api/projects/${id}/montage`);
-  expect((await savedMontage(page)).pegRule).toEqual({ unit: 'bar', every: 1 });
+  expect((await savedMontage(page)).pegRule).toEqual({ kind: 'pulse', unit: 'bar', every: 1 });
 });

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { scoreOf } from '@bluster/core';
-import { drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
+import { fillSlots, drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
 
 const CLIPS = [
   made.clip('one', { frames: 150, fps: '30' }),
@@ -19,8 +19,12 @@ test('every peg rule hangs its pegs', async ({ page }) => {
     ['bars', 7],
     ['2 bars', 3],
     ['4 bars', 1],
+    ['8 beats', 3],
   ] as const) {
-    await page.getByRole('button', { name: rule, exact: true }).click();
+    const chip = page.getByRole('button', { name: rule, exact: true });
+    if (!(await chip.isVisible())) await page.getByRole('button', { name: 'Other rules' }).click();
+    await chip.click();
+    await page.keyboard.press('Escape');
     expect((await savedMontage(page)).pegs).toHaveLength(count);
   }
 });
@@ -29,7 +33,7 @@ test('a clip too short is slowed, or leaves a gap that says how much is missing'
   const { id } = await preparedProject(page.request, { name: 'Too short', clips: CLIPS });
   await openView(page, id, 'score');
   await page.getByRole('button', { name: 'bars', exact: true }).click();
-  await page.getByRole('button', { name: 'Fill slots' }).click();
+  await fillSlots(page);
   // 33 frames are 1.1 s, for a slot of 2 s: 55 %. 12 frames at the least speed of 50 % cover 0.8 s: 1.2 s are missing.
   await expect(page.getByText('slowed 55 %')).toBeVisible();
   await expect(page.getByTestId('score').getByText('1.20 s missing')).toBeVisible();
@@ -44,7 +48,7 @@ test('pegs are hung, moved and taken away one at a time; no cut after them moves
   const { id } = await preparedProject(page.request, {
     name: 'Pegs',
     clips: CLIPS,
-    then: () => [{ do: 'hangByRule', rule: { unit: 'bar', every: 1 } }],
+    then: () => [{ do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } }],
   });
   await openView(page, id, 'score');
   const frames = async (): Promise<number[]> => scoreOf(await savedMontage(page)).pegs.map((p) => p.frame);
@@ -101,7 +105,7 @@ test('a clip dragged from the shelf takes a slot, sliding inside it slips it, un
   const { id } = await preparedProject(page.request, {
     name: 'Hang and slip',
     clips: CLIPS,
-    then: () => [{ do: 'hangByRule', rule: { unit: 'bar', every: 1 } }],
+    then: () => [{ do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } }],
   });
   await openView(page, id, 'score');
   const before = await savedMontage(page);

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
-import { scoreOf, sourceFrame, type Montage } from '@bluster/core';
+import { FILL_DEFAULTS, scoreOf, sourceFrame, type Montage } from '@bluster/core';
 import { numberOf } from '@bluster/server/testing/made-media';
 import { demoFile, made, openView, preparedProject, savedMontage } from './stage.ts';
 
@@ -36,10 +36,10 @@ test('paused it shows the very frame, stepped one by one over a cut', async ({ p
     name: 'Frame by frame',
     clips: [made.clip('one', { frames: 150, fps: '30' }), made.clip('two', { frames: 150, fps: '25' })],
     then: () => [
-      { do: 'hangByRule', rule: { unit: 'bar', every: 1 } },
+      { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } },
       {
         do: 'fill',
-        options: { scope: 'all', order: 'story', seed: 1, leastSpeed: 0.5, tooShort: 'gap', whenOut: 'again' },
+        options: FILL_DEFAULTS,
       },
     ],
   });
@@ -63,7 +63,7 @@ test('an upright photo fills the frame, or is shown whole with ground beside it,
   const { id } = await preparedProject(page.request, {
     name: 'Upright',
     clips: [demoFile('grandfather.jpg')],
-    then: () => [{ do: 'fill', options: { scope: 'all', order: 'story', seed: 1, leastSpeed: 0.5, tooShort: 'gap', whenOut: 'again' } }],
+    then: () => [{ do: 'fill', options: FILL_DEFAULTS }],
   });
   await openView(page, id, 'finish');
   await expect(page.getByTestId('screen')).toHaveAttribute('data-frame', '0');
@@ -85,7 +85,7 @@ test('it plays on the audio clock to the end, past a gap', async ({ page }) => {
     seconds: 8,
     clips: [made.clip('one', { frames: 150, fps: '30' })],
     then: (montage) => [
-      { do: 'hangByRule', rule: { unit: 'bar', every: 1 } },
+      { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } },
       { do: 'hangShot', startPeg: 'start', assetId: montage.footage[0]!.assetId },
     ],
   });

@@ -109,6 +109,12 @@ export async function openView(page: Page, project: string, view: string): Promi
   if (['song', 'score', 'finish'].includes(view)) await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
 }
 
+/** Fills the slots by the button, and waits until they are. */
+export async function fillSlots(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Fill slots' }).click();
+  await expect(page.locator('[data-sonner-toast]').filter({ hasText: 'filled' })).toBeVisible();
+}
+
 /** Drops files of the disk onto an element, as a person drags them from a folder. */
 export async function dropFiles(page: Page, selector: string, paths: readonly string[]): Promise<void> {
   const files = paths.map((path) => ({ name: basename(path), base64: readFileSync(path).toString('base64') }));

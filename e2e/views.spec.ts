@@ -33,6 +33,37 @@ test.describe('the demo, view by view', () => {
         expect(problems).toEqual([]);
       });
 
+  for (const theme of ['light', 'dark'] as const)
+    test(`what lies beside the score, by ${theme === 'light' ? 'day' : 'night'}: nothing that axe finds`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme: theme });
+      await page.goto(`/projects/${project}/score`);
+      const look = async (what: string): Promise<void> => {
+        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
+        expect(violations.map((v) => `${what}, ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+      };
+      await page.getByTestId('shelf-card').nth(3).click();
+      await expect(page.getByTestId('watched-frame')).toBeVisible();
+      await look('Clip');
+      await page.getByTestId('shot').nth(3).click();
+      await expect(page.getByTestId('shot-curve')).toBeVisible();
+      await look('Shot');
+      for (const tab of ['Rhythm', 'Report', 'Versions']) {
+        await page.getByRole('tab', { name: tab }).click();
+        await look(tab);
+      }
+      await page.getByTestId('peg').nth(2).click();
+      await expect(page.getByTestId('cut-view')).toBeVisible();
+      await look('a cut');
+      for (const button of ['How slots are filled', 'Pattern', 'Other rules']) {
+        await page.getByRole('button', { name: button }).click();
+        await look(button);
+        await page.keyboard.press('Escape');
+      }
+      await page.getByRole('button', { name: 'More for the score' }).click();
+      await page.getByRole('menuitem').first().click();
+      await look('the cut that is there');
+    });
+
   test('every action has its key listed, and can be found by name', async ({ page }) => {
     await page.goto(`/projects/${project}/score`);
     await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);

@@ -24,6 +24,55 @@ try {
   await page.getByRole('tab', { name: 'Shelf' }).click();
   await page.locator('[data-testid=screen]:not([data-frame="0"])').waitFor();
   await take('score');
+  await page.getByRole('tab', { name: 'Report' }).click();
+  await page.getByTestId('report-row').first().waitFor();
+  await take('score-report');
+  await page.getByLabel('Bars a line').selectOption('16');
+  await page.getByRole('tab', { name: 'Rhythm' }).click();
+  await page.getByTestId('score').evaluate((e) => e.scrollTo(0, 0));
+  await take('score-16-bars');
+  await page.getByLabel('Bars a line').selectOption('4');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  for (const [at, key] of [
+    [2.9, 'e'],
+    [5.6, 'w'],
+    [7.7, 'e'],
+  ]) {
+    await page.waitForFunction(
+      (t) => Number(/:([\d.]+)/.exec(globalThis.document.querySelector('[data-testid=time]').textContent)[1]) > t,
+      at,
+    );
+    await page.keyboard.press(key);
+  }
+  await page.keyboard.press('Space');
+  await page.getByRole('button', { name: 'The next live trim' }).click();
+  await page.getByTestId('cut-view').waitFor();
+  await page.getByRole('tab', { name: 'Shelf' }).click();
+  await page.waitForLoadState('networkidle');
+  await take('score-trims');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await page.keyboard.press('Escape');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+  await page
+    .getByTestId('save-state')
+    .getByText(/^Saved/)
+    .waitFor();
+  await page.request.get(`${base}/api/projects/${project}/montage`).then(async (r) => {
+    const { revision, document } = await r.json();
+    await page.request.put(`${base}/api/projects/${project}/montage`, { data: { revision, document: { ...document, shots: [] } } });
+  });
+  await open('score', () => painted(0));
+  await page.getByRole('button', { name: 'How slots are filled' }).click();
+  await page.getByRole('radio', { name: 'best match' }).click();
+  await page
+    .getByText(/slots filled/)
+    .last()
+    .waitFor();
+  await take('score-empty');
+  await page.getByRole('button', { name: 'Fill so' }).click();
+  await page.getByTestId('shot').first().waitFor();
+  await page.locator('[data-testid=save-state]', { hasText: /^Saved/ }).waitFor();
   await open('song', () => page.getByTestId('song-line-0').waitFor());
   await page.getByRole('button', { name: 'Detect', exact: true }).click();
   await page.getByTestId('accent-count').waitFor();

@@ -92,9 +92,9 @@ const act = (command: Command): void => void (montage = carryOut(montage, comman
 act({ do: 'setSong', assetId: SONG, name: SONG, length: detection.length });
 act({ do: 'takeDetection', detection });
 act({ do: 'addFootage', items });
-act({ do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+act({ do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
 // Closer cuts where the music is full, a rest where it is not.
-const beats = marksByRule(montage, { unit: 'beat', every: 1 });
+const beats = marksByRule(montage, { kind: 'pulse', unit: 'beat', every: 1 });
 const bars = beats.filter((m) => m.kind === 'bar');
 const beatOf = (bar: number, beat: number): string => beats[beats.findIndex((m) => m.id === bars[bar]!.id) + beat]!.id;
 for (const [bar, beat] of [

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
 import { open, access, constants } from 'node:fs/promises';
 import {
+  FILL_DEFAULTS,
   SONG_RATE,
   UNDESCRIBED,
   carryOut,
@@ -114,14 +115,7 @@ export async function cut(options: CutOptions): Promise<void> {
     } else montage = carryOut(montage, { do: 'takeDetection', detection: detection! });
     montage = carryOut(montage, { do: 'addFootage', items: materials.map((m) => m.item) });
     montage = carryOut(montage, { do: 'hangByRule', rule: options.every });
-    montage = fill(montage, {
-      scope: 'all',
-      order: options.order,
-      seed: options.seed,
-      leastSpeed: 0.5,
-      tooShort: 'next',
-      whenOut: 'again',
-    });
+    montage = fill(montage, { ...FILL_DEFAULTS, order: options.order, seed: options.seed, tooShort: 'next' });
     const score = scoreOf(montage);
     say(`${score.slots.length} slots, ${score.frames} frames`);
 
