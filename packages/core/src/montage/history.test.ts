@@ -32,6 +32,12 @@ const onShot = (to: (id: string, n: number, m: Montage) => Command | null): fc.A
     const shot = pick(m.shots, s);
     return shot ? to(shot.id, n, m) : null;
   });
+/** Commands on one clip or photo and a number; none where all footage was taken away. */
+const withClip = (to: (assetId: string, n: number, m: Montage) => Command): fc.Arbitrary<Wish> =>
+  fc.tuple(fc.nat(), fc.nat()).map(([k, n]): Wish => (m) => {
+    const item = pick(m.footage, k);
+    return item ? to(item.assetId, n, m) : null;
+  });
 const marks = (m: Montage, n: number): string => pick(m.marks, n)?.id ?? '';
 
 const scoreWish: fc.Arbitrary<Wish> = fc.oneof(
@@ -62,16 +68,14 @@ const scoreWish: fc.Arbitrary<Wish> = fc.oneof(
       at,
       run: lengths.map((length, i) => ({ assetId: i % 2 ? 'a' : 'c', in: 0.5, out: 0.5 + length })),
     })),
-  fc.tuple(fc.nat(), fc.nat()).map(([n, k]): Wish => (m) => ({
+  withClip((assetId, n, m) => ({
     do: 'hangShot',
     startPeg: slotStart(m, n),
-    assetId: pick(m.footage, k)!.assetId,
-    slots: 1 + (k % 3),
-    point: { kind: (['in', 'out', 'hit'] as const)[k % 3]! },
+    assetId,
+    slots: 1 + (n % 3),
+    point: { kind: (['in', 'out', 'hit'] as const)[n % 3]! },
   })),
-  fc
-    .tuple(fc.nat(), fc.nat())
-    .map(([n, k]): Wish => (m) => ({ do: 'insertShot', startPeg: slotStart(m, n), assetId: pick(m.footage, k)!.assetId })),
+  withClip((assetId, n, m) => ({ do: 'insertShot', startPeg: slotStart(m, n), assetId })),
   fc
     .tuple(fc.nat(500), fc.nat(90))
     .map(([from, length]): Wish => () => ({ do: 'hangOver', from: { frame: from }, to: { frame: from + length }, assetId: 'a' })),

@@ -11,13 +11,23 @@ import { partTime, pegsOf, scoreOf, slotAt, slotFrom, type Slot } from './score.
 
 /** Pegs by the montage's rules: hand-made ones stay, and so do those that the rules want again, with their shots. */
 function hangWanted(montage: Montage, places: readonly PegPlace[]): Montage {
-  const wanted = new Set(places.map((p) => placeKey(montage, p)));
-  const keyOf = (p: Peg): string => placeKey(montage, p.part === undefined ? p : { ...p, part: p.part });
-  const kept = montage.pegs.filter((p) => p.origin === 'hand' || wanted.has(keyOf(p)));
-  const pegged = new Set(kept.map(keyOf));
+  // Two places of one key are one: the first of them.
+  const wanted = new Map<string, PegPlace>();
+  for (const place of places) {
+    const key = placeKey(montage, place);
+    if (!wanted.has(key)) wanted.set(key, place);
+  }
+  const pegged = new Set<string>();
+  const pegs = montage.pegs.filter((p) => {
+    if (p.over) return true;
+    const key = placeKey(montage, p);
+    if (p.origin !== 'hand' && !wanted.has(key)) return false;
+    pegged.add(key);
+    return true;
+  });
   let lastId = montage.lastId;
-  const fresh = places.filter((p) => !pegged.has(placeKey(montage, p))).map((p) => pegAt(p, `p${++lastId}`, 'rule'));
-  return rehang({ ...montage, lastId }, [...kept, ...fresh]);
+  for (const [key, place] of wanted) if (!pegged.has(key)) pegs.push(pegAt(place, `p${++lastId}`, 'rule'));
+  return rehang({ ...montage, lastId }, pegs);
 }
 
 /** Hangs one peg at a place. In a filled slot the clip goes on in the second half, so nothing is lost and no gap appears. */

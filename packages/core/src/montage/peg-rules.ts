@@ -60,16 +60,21 @@ function afterBeats(beats: readonly Mark[], index: number, count: number): PegPl
 
 /** Bars in groups of one or two, each with the index of its first beat and how many beats it has. */
 function barGroups(beats: readonly Mark[], size: number): { first: number; beats: number }[] {
-  const starts = beats.flatMap((m, i) => (m.kind === 'bar' ? [i] : []));
+  const starts: number[] = [];
+  for (let i = 0; i < beats.length; i++) if (beats[i]!.kind === 'bar') starts.push(i);
   const groups = starts.filter((_, i) => i % size === 0);
   const typical = starts.length > 1 ? starts[1]! - starts[0]! : 4;
   return groups.map((first, i) => ({ first, beats: groups[i + 1] ? groups[i + 1]! - first : typical * size }));
 }
 
 function patternPlaces(beats: readonly Mark[], bars: number, steps: readonly boolean[]): PegPlace[] {
-  return barGroups(beats, bars).flatMap((group) =>
-    steps.flatMap((on, k) => (on ? (afterBeats(beats, group.first, (k * group.beats) / steps.length) ?? []) : [])),
-  );
+  const places: PegPlace[] = [];
+  for (const group of barGroups(beats, bars))
+    for (let k = 0; k < steps.length; k++) {
+      const place = steps[k] ? afterBeats(beats, group.first, (k * group.beats) / steps.length) : null;
+      if (place) places.push(place);
+    }
+  return places;
 }
 
 /** Bars in the first part of a stretch, beats in the second, half beats in the last. */

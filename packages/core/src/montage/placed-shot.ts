@@ -1,6 +1,6 @@
 import { toMontageTime } from '../music/arrangement.ts';
 import { cutFrame, frameTime } from '../time/frames.ts';
-import { framesPerSecond } from '../time/rate.ts';
+import { framesPerSecond, type FrameRate } from '../time/rate.ts';
 import { clipLength, type FootageItem, type Montage, type Shot } from './document.ts';
 import { sourceCurve, type SourceCurve } from './source-curve.ts';
 
@@ -22,7 +22,7 @@ export interface PlacedShot {
 
 /** Frames of the slot on which the marks of a shot's ties fall; those of other slots and of sleeping marks are left out. */
 function placeTies(shot: Shot, first: number, end: number, montage: Montage): PlacedShot['ties'] {
-  if (shot.retime.kind !== 'tied') return [];
+  if (shot.retime.kind !== 'tied') return NO_TIES;
   const { rule, lead } = montage.cut;
   const found = shot.retime.ties.flatMap(({ markId, source }) => {
     const mark = montage.marks.find((m) => m.id === markId);
@@ -33,14 +33,37 @@ function placeTies(shot: Shot, first: number, end: number, montage: Montage): Pl
   return found.sort((a, b) => a.into - b.into).filter((t, i, all) => i === 0 || t.into > all[i - 1]!.into);
 }
 
-function curveOf(shot: Shot, length: number, ties: PlacedShot['ties'], montage: Montage): SourceCurve {
+const NO_TIES: PlacedShot['ties'] = [];
+
+/** A placed shot whose curve is made when it is first asked for: of a long score only a few are looked at. */
+class Laid implements PlacedShot {
+  private made: SourceCurve | null = null;
+
+  constructor(
+    readonly shot: Shot,
+    readonly item: FootageItem,
+    readonly speed: number,
+    readonly coveredFrames: number,
+    readonly missing: number,
+    readonly ties: PlacedShot['ties'],
+    private readonly length: number,
+    private readonly rate: FrameRate,
+  ) {}
+
+  get curve(): SourceCurve {
+    return (this.made ??= curveOf(this.shot, this.item, this.length, this.ties, this.rate));
+  }
+}
+
+function curveOf(shot: Shot, item: FootageItem, length: number, ties: PlacedShot['ties'], rate: FrameRate): SourceCurve {
+  if (item.kind === 'photo') return sourceCurve([{ at: 0, source: 0 }], 'hard');
   const { retime, sourceIn } = shot;
   const from = { at: 0, source: sourceIn };
   if (retime.kind === 'freeze') return sourceCurve([from], 'hard');
   if (retime.kind === 'rate') return sourceCurve([from, { at: length, source: sourceIn + retime.rate * length }], 'hard');
   const to = { at: length, source: retime.sourceOut };
   if (retime.kind === 'fit') return sourceCurve([from, to], 'hard');
-  const tied = ties.map(({ into, source }) => ({ at: frameTime(into, montage.shape.rate), source }));
+  const tied = ties.map(({ into, source }) => ({ at: frameTime(into, rate), source }));
   const nodes = [...(tied[0]?.at === 0 ? [] : [from]), ...tied, to];
   return sourceCurve(nodes, retime.ease, retime.edges);
 }
@@ -56,39 +79,18 @@ function framesCovered(sourceIn: number, speed: number, length: number, frames: 
   return Math.min(frames, Math.max(0, count));
 }
 
-function place(shot: Shot, item: FootageItem, first: number, end: number, montage: Montage): PlacedShot {
+/** How a shot covers the frames from one cut to another. @param first @param end frames of the montage */
+export function placeShot(shot: Shot, item: FootageItem, first: number, end: number, montage: Montage): PlacedShot {
   const frames = end - first;
-  const length = frameTime(frames, montage.shape.rate);
-  if (item.kind === 'photo')
-    return { shot, item, speed: 1, curve: sourceCurve([{ at: 0, source: 0 }], 'hard'), coveredFrames: frames, missing: 0, ties: [] };
+  const { rate } = montage.shape;
+  const length = frameTime(frames, rate);
+  if (item.kind === 'photo') return new Laid(shot, item, 1, frames, 0, NO_TIES, length, rate);
   const ties = placeTies(shot, first, end, montage);
-  const curve = curveOf(shot, length, ties, montage);
   const { retime } = shot;
   const speed = retime.kind === 'freeze' ? 0 : retime.kind === 'rate' ? retime.rate : (retime.sourceOut - shot.sourceIn) / length;
   const runsOut = Math.min(shot.until ?? Infinity, clipLength(item));
   const coveredFrames = retime.kind === 'rate' ? framesCovered(shot.sourceIn, speed, runsOut, frames, montage) : frames;
-  return { shot, item, speed, curve, coveredFrames, missing: frameTime(frames - coveredFrames, montage.shape.rate), ties };
-}
-
-interface Known {
-  readonly placed: PlacedShot;
-  readonly item: FootageItem;
-  readonly first: number;
-  readonly end: number;
-  readonly rate: Montage['shape']['rate'];
-}
-const known = new WeakMap<Shot, Known>();
-
-/** How a shot covers the frames from one cut to another. @param first @param end frames of the montage */
-export function placeShot(shot: Shot, item: FootageItem, first: number, end: number, montage: Montage): PlacedShot {
-  // Most edits leave most shots where they were; only ties depend on more than what is compared here.
-  const { rate } = montage.shape;
-  const found = known.get(shot);
-  if (found?.item === item && found.first === first && found.end === end && found.rate.num === rate.num && found.rate.den === rate.den)
-    return found.placed;
-  const placed = place(shot, item, first, end, montage);
-  if (shot.retime.kind !== 'tied') known.set(shot, { placed, item, first, end, rate });
-  return placed;
+  return new Laid(shot, item, speed, coveredFrames, frameTime(frames - coveredFrames, rate), ties, length, rate);
 }
 
 /** A frame's index at a moment of a clip, with slack for times that came from frames. */

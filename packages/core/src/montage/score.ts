@@ -1,6 +1,6 @@
 import { arrangedLength, toMontageTime } from '../music/arrangement.ts';
 import { cutFrame, frameCount, frameTime } from '../time/frames.ts';
-import { END_PEG, START_PEG, pulse, type FootageItem, type Mark, type Montage, type Peg } from './document.ts';
+import { END_PEG, START_PEG, pulse, type FootageItem, type Mark, type Montage, type Peg, type Shot } from './document.ts';
 import { placeShot, sourceFrame, type PlacedShot } from './placed-shot.ts';
 
 /** A peg that is awake: its moment is in the arranged song. */
@@ -42,8 +42,11 @@ const maps = new WeakMap<readonly unknown[], ReadonlyMap<string, unknown>>();
 
 /** A list by its ids; made once for each list, since most edits leave marks and footage as they are. */
 function byId<T>(list: readonly T[], idOf: (item: T) => string): ReadonlyMap<string, T> {
-  let map = maps.get(list) as ReadonlyMap<string, T> | undefined;
-  if (!map) maps.set(list, (map = new Map(list.map((item) => [idOf(item), item]))));
+  const known = maps.get(list) as ReadonlyMap<string, T> | undefined;
+  if (known) return known;
+  const map = new Map<string, T>();
+  for (const item of list) map.set(idOf(item), item);
+  maps.set(list, map);
   return map;
 }
 
@@ -71,22 +74,49 @@ export function partTime(beats: readonly Mark[], mark: Mark, part: number | unde
   return mark.time + part * length;
 }
 
+/** What the place of a peg follows from, besides the peg. */
+type Ground = Pick<Montage, 'marks' | 'song' | 'cut' | 'shape'>;
+
+const sameGround = (a: Ground, b: Ground): boolean =>
+  a.marks === b.marks && a.song === b.song && a.cut === b.cut && a.shape === b.shape;
+
+function placePeg(peg: Peg, mark: Mark | null, beats: readonly Mark[], { song, shape, cut }: Ground): PlacedPeg | null {
+  const { rate } = shape;
+  const time = toMontageTime(song?.pieces ?? [], mark ? partTime(beats, mark, peg.part) : peg.time);
+  if (time === null) return null; // its moment was cut out of the song: the peg sleeps
+  // A free peg is a frame that was chosen as such: rules about marks do not move it.
+  const frame = mark ? cutFrame(time, rate, cut.rule, cut.lead) + peg.offset : cutFrame(time, rate, 'nearest');
+  return { id: peg.id, time: time + frameTime(mark ? peg.offset : 0, rate), frame, mark, peg };
+}
+
+/**
+ * The pegs that were placed last. The next ones asked for are mostly the same but for an edit or two, in the same order;
+ * walking along both costs less than a table of all.
+ */
+let lastPlaced: { readonly of: Ground; readonly pegs: readonly Peg[]; readonly placed: readonly (PlacedPeg | null)[] } | null = null;
+
 function placePegs(montage: Montage): PlacedPeg[] {
-  const { rate } = montage.shape;
-  const pieces = montage.song?.pieces ?? [];
-  const marks = byId(montage.marks, (m) => m.id);
-  const beats = montage.pegs.some((p) => p.part !== undefined) ? pulse(montage) : [];
-  const placed: PlacedPeg[] = [];
-  for (const peg of montage.pegs) {
-    const mark = peg.markId === null ? null : (marks.get(peg.markId) ?? null);
-    const time = toMontageTime(pieces, mark ? partTime(beats, mark, peg.part) : peg.time);
-    if (time === null) continue; // its moment was cut out of the song: the peg sleeps
-    const { rule, lead } = montage.cut;
-    // A free peg is a frame that was chosen as such: rules about marks do not move it.
-    const frame = mark ? cutFrame(time, rate, rule, lead) + peg.offset : cutFrame(time, rate, 'nearest');
-    placed.push({ id: peg.id, time: time + frameTime(mark ? peg.offset : 0, rate), frame, mark, peg });
-  }
-  return placed.sort((a, b) => a.frame - b.frame || a.time - b.time);
+  const { marks, song, cut, shape, pegs } = montage;
+  const of: Ground = { marks, song, cut, shape };
+  const markNamed = byId(marks, (m) => m.id);
+  const beats = pegs.some((p) => p.part !== undefined) ? pulse(montage) : [];
+  const old = lastPlaced;
+  const steady = old !== null && sameGround(old.of, of);
+  let seen = 0;
+  const placed = pegs.map((peg) => {
+    let at = seen;
+    while (old && at < old.pegs.length && old.pegs[at] !== peg && old.pegs[at]!.id !== peg.id) at++;
+    const known = old && old.pegs[at] === peg ? old.placed[at]! : null;
+    // After one that was not there none is looked for: commands put new ones last.
+    seen = at + 1;
+    if (known && steady) return known;
+    const mark = peg.markId === null ? null : (markNamed.get(peg.markId) ?? null);
+    const now = placePeg(peg, mark, beats, of);
+    const same = now && known && known.mark === now.mark && known.frame === now.frame && known.time === now.time;
+    return same ? known : now;
+  });
+  lastPlaced = { of, pegs, placed };
+  return placed.filter((p) => p !== null).sort((a, b) => a.frame - b.frame || a.time - b.time);
 }
 
 /** The pegs that are awake, in order; what the slots lie between. */
@@ -94,20 +124,18 @@ export interface Hung {
   readonly length: number;
   readonly frames: number;
   readonly pegs: readonly PlacedPeg[];
+  /** index of each peg among them, by its id */
+  readonly places: ReadonlyMap<string, number>;
   readonly overPegs: readonly PlacedPeg[];
 }
 
-interface KnownPegs {
-  readonly of: Pick<Montage, 'marks' | 'song' | 'cut' | 'shape'>;
-  readonly hung: Hung;
-}
-const knownPegs = new WeakMap<Montage['pegs'], KnownPegs>();
+const knownPegs = new WeakMap<Montage['pegs'], { readonly of: Ground; readonly hung: Hung }>();
 
 /** Where the pegs of a montage hang; computed once for each list of pegs, since most edits leave it as it is. */
 export function pegsOf(montage: Montage): Hung {
   const known = knownPegs.get(montage.pegs);
+  if (known && sameGround(known.of, montage)) return known.hung;
   const { marks, song, cut, shape } = montage;
-  if (known && known.of.marks === marks && known.of.song === song && known.of.cut === cut && known.of.shape === shape) return known.hung;
   const hung = makePegs(montage);
   knownPegs.set(montage.pegs, { of: { marks, song, cut, shape }, hung });
   return hung;
@@ -116,32 +144,57 @@ export function pegsOf(montage: Montage): Hung {
 function makePegs(montage: Montage): Hung {
   const length = montage.song ? arrangedLength(montage.song.pieces) : 0;
   const frames = frameCount(length, montage.shape.rate);
-  if (frames === 0) return { length: 0, frames: 0, pegs: [], overPegs: [] };
+  if (frames === 0) return { length: 0, frames: 0, pegs: [], places: new Map(), overPegs: [] };
   const all = placePegs(montage);
   const pegs: PlacedPeg[] = [{ id: START_PEG, time: 0, frame: 0, mark: null, peg: null }];
   // Of pegs that share a frame the first is awake: a slot without a frame would be a sliver.
   for (const p of all) if (!p.peg!.over && p.frame > pegs.at(-1)!.frame && p.frame < frames) pegs.push(p);
   pegs.push({ id: END_PEG, time: length, frame: frames, mark: null, peg: null });
-  return { length, frames, pegs, overPegs: all.filter((p) => p.peg!.over && p.frame >= 0 && p.frame <= frames) };
+  const places = new Map<string, number>();
+  for (let i = 0; i < pegs.length; i++) places.set(pegs[i]!.id, i);
+  return { length, frames, pegs, places, overPegs: all.filter((p) => p.peg!.over && p.frame >= 0 && p.frame <= frames) };
 }
 
+/** The montage whose score was made last: the next one asked for is mostly the same but for an edit. */
+let last: { readonly montage: Montage; readonly slots: readonly Slot[] } | null = null;
+
 function makeScore(montage: Montage): Score {
-  const { length, frames, pegs, overPegs } = pegsOf(montage);
+  const { length, frames, pegs, places, overPegs } = pegsOf(montage);
   if (frames === 0) return { length, frames, pegs, slots: [], overPegs, over: [] };
-  const place = new Map(pegs.map((p, i) => [p.id, i]));
   const items = byId(montage.footage, (item) => item.assetId);
-  const shots = new Map(montage.shots.flatMap((shot) => (shot.over ? [] : [[shot.startPeg, shot]])));
+  const shots = new Array<Shot | undefined>(pegs.length).fill(undefined);
+  for (const shot of montage.shots) {
+    const at = shot.over ? undefined : places.get(shot.startPeg);
+    if (at !== undefined) shots[at] = shot;
+  }
   const slots: Slot[] = [];
+  const comparable = last?.montage.footage === montage.footage && last.montage.shape === montage.shape;
+  const old = last && comparable ? last.slots : [];
+  const steady = last !== null && sameGround(last.montage, montage);
+  let seen = 0;
   for (let i = 0; i + 1 < pegs.length;) {
     const start = pegs[i]!;
-    const shot = shots.get(start.id);
+    const shot = shots[i];
+    while (seen < old.length && old[seen]!.start.frame < start.frame) seen++;
+    const before = old[seen];
+    // A slot between the same pegs with the same shot is as it was; only ties depend on marks inside it.
+    const like = before?.start === start && before.placed?.shot === shot && (!shot || shot.endPeg === before.end.id);
+    if (like && (steady || shot?.retime.kind !== 'tied')) {
+      const end = shot ? places.get(shot.endPeg)! : i + 1;
+      if (pegs[end] === before.end) {
+        slots.push(before.index === slots.length ? before : slotBetween(slots.length, start, before.end, before.placed, montage));
+        i = end;
+        continue;
+      }
+    }
     const item = shot && items.get(shot.assetId);
-    const to = shot ? Math.max(i + 1, place.get(shot.endPeg) ?? i + 1) : i + 1;
+    const to = !shot || shot.endPeg === pegs[i + 1]!.id ? i + 1 : Math.max(i + 1, places.get(shot.endPeg) ?? i + 1);
     const end = pegs[to]!;
     const placed = shot && item ? placeShot(shot, item, start.frame, end.frame, montage) : null;
     slots.push(slotBetween(slots.length, start, end, placed, montage));
     i = to;
   }
+  last = { montage, slots };
   return { length, frames, pegs, slots, overPegs, over: overSlots(montage, overPegs, items) };
 }
 
@@ -151,10 +204,12 @@ function slotBetween(index: number, start: PlacedPeg, end: PlacedPeg, placed: Pl
 }
 
 function overSlots(montage: Montage, pegs: readonly PlacedPeg[], items: ReadonlyMap<string, FootageItem>): Slot[] {
+  if (pegs.length === 0) return [];
   const place = new Map(pegs.map((p) => [p.id, p]));
-  const spans = montage.shots.flatMap((shot) => {
+  const cutaways = montage.shots.filter((shot) => shot.over && items.has(shot.assetId));
+  const spans = cutaways.flatMap((shot) => {
     const [start, end] = [place.get(shot.startPeg), place.get(shot.endPeg)];
-    return shot.over && start && end && items.has(shot.assetId) ? [{ shot, start, end }] : [];
+    return start && end ? [{ shot, start, end }] : [];
   });
   spans.sort((a, b) => a.start.frame - b.start.frame);
   const slots: Slot[] = [];

@@ -6,6 +6,7 @@ import { fill } from './fill.ts';
 import { footageOf, freshShot, planHang, slotNamed, slotsJoined } from './hang-shot.ts';
 import { handlesOf, sourceSpan } from './placed-shot.ts';
 import { overPegsFor } from './over-line.ts';
+import { between } from './rehang.ts';
 import { onFrame } from './retime.ts';
 import { pegsOf, scoreOf, slotOf, type Slot } from './score.ts';
 
@@ -52,7 +53,7 @@ function moveOn(montage: Montage, from: number, by: 1 | -1): Montage {
   const gone = new Set(free.flatMap((s) => s.placed?.shot.id ?? []));
   const shots = free.flatMap((slot, i): Shot[] => {
     const shot = moved[i];
-    return shot ? [{ ...shot, startPeg: slot.start.id, endPeg: slot.end.id }] : [];
+    return shot ? [between(shot, slot.start.id, slot.end.id)] : [];
   });
   return { ...montage, shots: [...montage.shots.filter((s) => !gone.has(s.id)), ...shots] };
 }

@@ -43,6 +43,13 @@ function monotoneSlopes(nodes: readonly CurveNode[], steps: readonly number[], e
  * @param edges speeds wished for at both ends; held to what keeps the curve monotone
  */
 export function sourceCurve(nodes: readonly CurveNode[], ease: 'hard' | 'eased', edges?: Edges): SourceCurve {
+  if (nodes.length < 2) return { nodes, source: () => nodes[0]?.source ?? 0, speed: () => 0 };
+  const [first, second] = nodes as [CurveNode, CurveNode];
+  if (nodes.length === 2 && ease === 'hard') {
+    // The usual case, made for every shot of a score.
+    const step = (second.source - first.source) / (second.at - first.at);
+    return { nodes, source: (at) => first.source + (at - first.at) * step, speed: () => step };
+  }
   const steps = nodes.slice(1).map((n, i) => (n.source - nodes[i]!.source) / (n.at - nodes[i]!.at));
   const slopes = ease === 'eased' ? monotoneSlopes(nodes, steps, edges) : [];
   const piece = (at: number): number => {
@@ -50,7 +57,6 @@ export function sourceCurve(nodes: readonly CurveNode[], ease: 'hard' | 'eased',
     while (i + 2 < nodes.length && at >= nodes[i + 1]!.at) i++;
     return i;
   };
-  if (nodes.length < 2) return { nodes, source: () => nodes[0]?.source ?? 0, speed: () => 0 };
   return {
     nodes,
     source: (at) => {

@@ -12,7 +12,9 @@ export function arrangedLength(pieces: readonly SongPiece[]): number {
 /** Montage time of a moment of the song, or null where it was cut out. The end of a piece belongs to the next one. */
 export function toMontageTime(pieces: readonly SongPiece[], songTime: number): number | null {
   let before = 0;
-  for (const [i, piece] of pieces.entries()) {
+  // By index: this is asked for every mark and peg at every edit.
+  for (let i = 0; i < pieces.length; i++) {
+    const piece = pieces[i]!;
     const last = i === pieces.length - 1;
     if (songTime >= piece.from - 1e-9 && (songTime < piece.to || (last && songTime <= piece.to + 1e-9)))
       return Math.max(0, before + songTime - piece.from);
