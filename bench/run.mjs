@@ -1,11 +1,12 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [marking] [shortening] [footage] [uploads] [export] [preview] [score]
+// usage: ./bluster bench [beats] [marking] [shortening] [footage] [uploads] [export] [preview] [score] [screens]
 import { benchBeats } from './beats.mjs';
 import { benchExport } from './export.mjs';
 import { benchFootage } from './footage.mjs';
 import { marking } from './marking.mjs';
 import { benchPreview } from './preview.mjs';
 import { benchScore } from './score.mjs';
+import { benchScreens } from './screens.mjs';
 import { shortening } from './shortening.mjs';
 import { benchUploads } from './uploads.mjs';
 
@@ -18,6 +19,7 @@ const BENCHES = {
   export: benchExport,
   preview: benchPreview,
   score: benchScore,
+  screens: benchScreens,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !(name in BENCHES));

@@ -11,6 +11,7 @@ export const ASSET_PARTS = {
   sound: 'sound.wav',
   proxy: 'proxy.mp4',
   strip: 'strip.jpg',
+  tiles: 'tiles.pack',
   look: 'look.json',
   photo: 'photo.jpg',
   thumb: 'thumb.jpg',

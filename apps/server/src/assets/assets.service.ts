@@ -1,7 +1,7 @@
 import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
+import { createReadStream, existsSync } from 'node:fs';
 import { copyFile, link, mkdir, open, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
@@ -11,7 +11,8 @@ import { Config } from '../config.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { lookAtFilm } from '../media/film-look.ts';
-import { stripPicture } from '../media/filmstrip.ts';
+import { stripPictures } from '../media/filmstrip.ts';
+import { readPacked, writePack } from '../media/picture-pack.ts';
 import { makeProxy } from '../media/proxy.ts';
 import { looksLikePhoto, photoTakenAt, photoThumbnail, preparePhoto } from '../media/photo.ts';
 import { UnusableMediaError, probe, type MediaProbe } from '../media/probe.ts';
@@ -39,6 +40,8 @@ const HITS_LISTED = 12;
 export class AssetsService implements OnModuleInit {
   /** the last file that is being taken in */
   private taking: Promise<unknown> = Promise.resolve();
+  /** filmstrips that are being cut into their pictures, by asset */
+  private readonly packing = new Map<string, Promise<void>>();
 
   constructor(
     @InjectRepository(AssetEntity) private readonly assets: Repository<AssetEntity>,
@@ -118,9 +121,24 @@ export class AssetsService implements OnModuleInit {
 
   /** One picture of a filmstrip, JPEG. @throws NotFoundException where there is none */
   async tile(id: string, picture: number): Promise<Buffer> {
+    const path = this.files.path(id, 'tiles');
+    if (!existsSync(path)) await this.packTiles(id);
+    const tile = await readPacked(path, picture);
+    if (!tile) throw new NotFoundException('There is no such picture in its filmstrip.');
+    return tile;
+  }
+
+  /** Cuts a filmstrip that was made before its pictures were kept one by one; asked for many at once, it is done once. */
+  private async packTiles(id: string): Promise<void> {
     const { strip } = (await this.find(id)).info;
-    if (!strip || picture < 0 || picture >= strip.pictures) throw new NotFoundException('There is no such picture in its filmstrip.');
-    return stripPicture(this.files.path(id, 'strip'), strip, picture);
+    if (!strip) throw new NotFoundException('This file has no filmstrip.');
+    let packing = this.packing.get(id);
+    if (!packing) {
+      packing = stripPictures(this.files.path(id, 'strip'), strip).then((all) => writePack(this.files.path(id, 'tiles'), all));
+      this.packing.set(id, packing);
+      void packing.catch(() => undefined).finally(() => this.packing.delete(id));
+    }
+    await packing;
   }
 
   /** Has a file made ready before those that wait. */
@@ -247,7 +265,9 @@ export class AssetsService implements OnModuleInit {
     });
     const soundCurve = media.sound ? await this.prepareSound(asset, media, signal, timeLimit) : [];
     await writeFile(path('look'), JSON.stringify({ ...summary, soundCurve }));
-    await writeFile(path('thumb'), await stripPicture(path('strip'), strip, Math.floor(strip.pictures / 2)));
+    const pictures = await stripPictures(path('strip'), strip);
+    await writePack(path('tiles'), pictures);
+    await writeFile(path('thumb'), pictures[pictures.length >> 1]!);
     const { rate } = media.video!;
     const { movement, brightness, sharpness, colours } = summary;
     const looked: AssetInfo = {

@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { ffmpeg, frameNumbers, numberedClip, scratchFolder, textFile, tickingSong } from '../testing/made-media.ts';
+import { ffmpeg, frameNumbers, numberOf, numberedClip, scratchFolder, textFile, tickingSong } from '../testing/made-media.ts';
 import { RunningServer } from '../testing/running-server.ts';
 import type { AssetEntity } from './asset.entity.ts';
 
@@ -30,6 +30,14 @@ async function save(asset: AssetEntity, part: string): Promise<string> {
   const path = join(media, `${asset.id}-${part}`);
   writeFileSync(path, response.body as Buffer);
   return path;
+}
+
+/** The number that a small picture of a numbered clip shows. */
+async function numberShown(jpeg: Buffer): Promise<number> {
+  const { data, info } = await sharp(jpeg).greyscale().raw().toBuffer({ resolveWithObject: true });
+  // The picture has levels from 0 to 255, the film's luma those from 16 to 235.
+  const luma = (x: number): number => 16 + (data[(info.height >> 1) * info.width + Math.round(x * info.width)]! * 219) / 255;
+  return numberOf(luma(0.25), luma(0.75));
 }
 
 describe('songs', () => {
@@ -80,6 +88,25 @@ describe('footage', () => {
     await server.http.get(`/api/assets/${clip.id}/tiles/999`).expect(404);
     await server.http.get(`/api/assets/${clip.id}/tiles/-1`).expect(404);
     await server.http.get(`/api/assets/${clip.id}/tiles/one`).expect(400);
+  });
+
+  test('each small picture shows its own frame, and a filmstrip without them is cut when they are asked for', async () => {
+    const clip = await server.ready(project, 'footage', numberedClip(media, 'strip.mov', { frames: 60, fps: '30' }));
+    const { every, pictures } = clip.info.strip!;
+    const tiles = (): Promise<Buffer[]> =>
+      Promise.all(
+        Array.from({ length: pictures }, async (_, n) => {
+          const { body } = (await server.http.get(`/api/assets/${clip.id}/tiles/${n}`).expect(200)) as { body: Buffer };
+          return body;
+        }),
+      );
+    const made = await tiles();
+    const numbers = await Promise.all(made.map(numberShown));
+    expect(numbers).toEqual(Array.from({ length: pictures }, (_, n) => Math.round(n * every * 30)));
+    const pack = join(server.folder, 'assets', clip.id, 'tiles.pack');
+    rmSync(pack);
+    expect(await tiles()).toEqual(made);
+    expect(existsSync(pack)).toBe(true);
   });
 
   test('WebM works too', async () => {

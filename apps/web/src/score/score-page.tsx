@@ -92,7 +92,7 @@ export function ScorePage(): React.JSX.Element {
               ))}
               {tab === 'shelf' && <span className="ml-auto text-[11.5px] text-soft">story order</span>}
             </Tabs.List>
-            <Tabs.Content value="shelf" className="min-h-0 flex-1 overflow-y-auto">
+            <Tabs.Content value="shelf" className="min-h-0 flex-1 overflow-y-auto" data-testid="shelf">
               <Shelf assets={assets} />
             </Tabs.Content>
             <Tabs.Content value="clip" className="min-h-0 flex-1 overflow-y-auto">

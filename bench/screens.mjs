@@ -1,0 +1,87 @@
+// A score of 2,000 slots and a shelf of 500 clips in headless Chromium at 1280x800: opening, scrolling, writing the score
+// anew, editing, searching. Frames are those in which the page could have drawn, against as long a time at rest.
+import { chromium } from '@playwright/test';
+import { ensureChromium } from '../scripts/chromium.mjs';
+import { CHROMIUM_ARGS } from '../scripts/chromium-args.mjs';
+import { crowdedServer } from './crowd.mjs';
+
+const SCROLL_PX_A_S = 1200;
+const SCROLL_S = 4;
+
+/** Frames a second while an element scrolls at an even speed, and while nothing moves. */
+function scrolled(element, { speed, seconds }) {
+  const run = (by) =>
+    new Promise((done) => {
+      let frames = 0;
+      const from = performance.now();
+      const top = element.scrollTop;
+      const next = (now) => {
+        frames++;
+        const spent = (now - from) / 1000;
+        if (by) element.scrollTop = top + spent * by;
+        if (spent < seconds) requestAnimationFrame(next);
+        else done(frames / spent);
+      };
+      requestAnimationFrame(next);
+    });
+  return run(0).then(async (idle) => ({ idle, moving: await run(speed) }));
+}
+
+/** Milliseconds from a control's new value to the second frame after it, before which the page must have painted it. */
+function toPaint(control, value) {
+  const from = performance.now();
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value').set.call(control, value);
+  control.dispatchEvent(new Event(control.tagName === 'SELECT' ? 'change' : 'input', { bubbles: true }));
+  return new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - from))));
+}
+
+const middle = (list) => [...list].sort((a, b) => a - b)[list.length >> 1];
+
+export async function benchScreens() {
+  const executablePath = ensureChromium();
+  if (!executablePath) throw new Error('no Chromium');
+  const { base, stop } = await crowdedServer();
+  const browser = await chromium.launch({ executablePath, args: [...CHROMIUM_ARGS] });
+  const found = [];
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const opened = async () => {
+      const from = Date.now();
+      await page.goto(`${base}/score`);
+      await page.getByTestId('shot').first().waitFor();
+      await page.locator('[data-testid=screen][data-frame="0"]').waitFor();
+      return Date.now() - from;
+    };
+    const first = await opened();
+    const again = [await opened(), await opened(), await opened()];
+    found.push({ what: 'opening the score of 2,000 slots, middle of 3', value: middle(again), unit: ' ms', limit: 1500 });
+    found.push({ what: 'opening it the first time after the browser started', value: first, unit: ' ms' });
+    await page.waitForLoadState('networkidle');
+    const how = { speed: SCROLL_PX_A_S, seconds: SCROLL_S };
+    const score = page.getByTestId('score');
+    const scroll = async (what, locator) => {
+      const { idle, moving } = await locator.evaluate(scrolled, how);
+      found.push({ what: `${what}, frames a second`, value: moving, unit: '', least: 55 });
+      found.push({ what: `${what}, as a share of those at rest`, value: moving / idle, unit: 'x' });
+    };
+    await scroll('score scrolled at 1,200 px/s', score);
+    await scroll('score scrolled on, pictures known', score);
+    const bars = page.getByLabel('Bars a line');
+    for (const n of [8, 16, 4])
+      found.push({ what: `the score anew with ${n} bars a line`, value: await bars.evaluate(toPaint, String(n)), unit: ' ms' });
+    await scroll('shelf beside the score', page.getByTestId('shelf'));
+    await page.goto(`${base}/footage`);
+    await page.getByTestId('footage-card').first().waitFor();
+    await page.waitForLoadState('networkidle');
+    await scroll('shelf of 500 in Footage', page.getByTestId('story-board'));
+    await page.getByTestId('story-board').evaluate((e) => e.scrollTo(0, 0));
+    const times = [];
+    for (const letters of ['k', 'ki', 'kid', 'kids', '', 'd', 'dr', 'dru', 'drum']) times.push(await page.getByRole('searchbox').evaluate(toPaint, letters));
+    found.push({ what: 'search among 500, key to paint, middle of 9', value: middle(times), unit: ' ms', limit: 50 });
+    found.push({ what: 'the slowest of them', value: Math.max(...times), unit: ' ms' });
+    return found;
+  } finally {
+    await browser.close();
+    stop();
+  }
+}
