@@ -78,7 +78,7 @@ export async function crowdedServer() {
   const server = createServer((ask, reply) => {
     const answer = answers.get(ask.url);
     if (answer) return answer(ask, reply);
-    const path = ask.url.replace(/crowd-\d+--/, '');
+    const path = ask.url.replace(/crowd-\d+--/g, '');
     // The server answers its own pages only.
     const headers = { ...ask.headers, host: at.host };
     delete headers.origin;

@@ -16,6 +16,7 @@ import {
   UploadedFile,
   UseInterceptors,
 } from '@nestjs/common';
+import { Matches } from 'class-validator';
 import { FileInterceptor } from '@nestjs/platform-express';
 import type { Request, Response } from 'express';
 import { existsSync } from 'node:fs';
@@ -28,6 +29,18 @@ import { AssetsService, type AssetRole } from './assets.service.ts';
 /** An asset never changes once it is made, so the browser may keep it: a year. */
 const CACHED = 'private, max-age=31536000, immutable';
 const ROLES = { song: 'song', footage: 'footage' } as const;
+
+const UUID_LENGTH = 36;
+const ONE_TILE = '[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}\\.\\d{1,3}';
+const MOST_TILES = 64;
+
+export class TilesQuery {
+  /** `id.picture`, with commas between */
+  @Matches(new RegExp(`^${ONE_TILE}(?:,${ONE_TILE}){0,${MOST_TILES - 1}}$`), {
+    message: `of: up to ${MOST_TILES} pictures as id.number, with commas between`,
+  })
+  of: string;
+}
 
 @Controller('api')
 export class AssetsController {
@@ -69,6 +82,21 @@ export class AssetsController {
       .set('Cache-Control', CACHED)
       .type('jpeg')
       .send(await this.assets.tile(id, picture));
+  }
+
+  /**
+   * Small pictures of many clips at once, for screens that show hundreds: each as its length in bytes (unsigned, 32 bits,
+   * little-endian; 0 where there is none) and its JPEG.
+   */
+  @Get('tiles')
+  async tiles(@Query() { of }: TilesQuery, @Res() response: Response): Promise<void> {
+    const wanted = of.split(',').map((one) => ({ id: one.slice(0, UUID_LENGTH), picture: Number(one.slice(UUID_LENGTH + 1)) }));
+    const parts = (await this.assets.tiles(wanted)).flatMap((tile) => {
+      const head = Buffer.alloc(4);
+      head.writeUInt32LE(tile?.length ?? 0);
+      return tile ? [head, tile] : [head];
+    });
+    response.set('Cache-Control', 'no-store').type('application/octet-stream').send(Buffer.concat(parts));
   }
 
   /** Someone looks at it: it is made ready before what waits. */

@@ -2,7 +2,7 @@ import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common
 import { InjectRepository } from '@nestjs/typeorm';
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync } from 'node:fs';
-import { copyFile, link, mkdir, open, readdir, rename, rm, writeFile } from 'node:fs/promises';
+import { copyFile, link, mkdir, open, readFile, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import sharp from 'sharp';
@@ -128,13 +128,20 @@ export class AssetsService implements OnModuleInit {
     return tile;
   }
 
+  /** Several small pictures at once, in the order asked for; null where there is none. */
+  tiles(wanted: readonly { readonly id: string; readonly picture: number }[]): Promise<(Buffer | null)[]> {
+    return Promise.all(wanted.map(({ id, picture }) => this.tile(id, picture).catch(() => null)));
+  }
+
   /** Cuts a filmstrip that was made before its pictures were kept one by one; asked for many at once, it is done once. */
   private async packTiles(id: string): Promise<void> {
     const { strip } = (await this.find(id)).info;
-    if (!strip) throw new NotFoundException('This file has no filmstrip.');
+    const thumb = this.files.path(id, 'thumb');
+    if (!strip && !existsSync(thumb)) throw new NotFoundException('This file has no pictures.');
     let packing = this.packing.get(id);
     if (!packing) {
-      packing = stripPictures(this.files.path(id, 'strip'), strip).then((all) => writePack(this.files.path(id, 'tiles'), all));
+      const pictures = strip ? stripPictures(this.files.path(id, 'strip'), strip) : readFile(thumb).then((only) => [only]);
+      packing = pictures.then((all) => writePack(this.files.path(id, 'tiles'), all));
       this.packing.set(id, packing);
       void packing.catch(() => undefined).finally(() => this.packing.delete(id));
     }

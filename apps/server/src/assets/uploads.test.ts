@@ -109,6 +109,27 @@ describe('footage', () => {
     expect(existsSync(pack)).toBe(true);
   });
 
+  test('small pictures of many files come in one answer, in the order asked for, nothing where there is none', async () => {
+    const clip = await server.ready(project, 'footage', numberedClip(media, 'many.mov', { frames: 40, fps: '20' }));
+    const photo = join(media, 'many.png');
+    await sharp({ create: { width: 300, height: 200, channels: 3, background: '#c98a10' } })
+      .png()
+      .toFile(photo);
+    const { id } = await server.ready(project, 'footage', photo);
+    const absent = clip.id.replace(/^./, (c) => (c === 'a' ? 'b' : 'a'));
+    const of = [`${clip.id}.2`, `${id}.0`, `${clip.id}.999`, `${absent}.0`, `${clip.id}.0`].join(',');
+    const { body } = (await server.http.get(`/api/tiles?of=${of}`).expect(200)) as { body: Buffer };
+    const tiles: Buffer[] = [];
+    for (let at = 0; at < body.length; at += 4 + body.readUInt32LE(at)) tiles.push(body.subarray(at + 4, at + 4 + body.readUInt32LE(at)));
+    expect(tiles.map((t) => t.length > 0)).toEqual([true, true, false, false, true]);
+    expect(await numberShown(tiles[0]!)).toBe(10);
+    expect(await numberShown(tiles[4]!)).toBe(0);
+    const [red, green, blue] = (await sharp(tiles[1]).stats()).channels.map((c) => c.mean) as [number, number, number];
+    expect([red, green, blue].map((v, i) => Math.abs(v - [0xc9, 0x8a, 0x10][i]!) < 6)).toEqual([true, true, true]);
+    for (const bad of ['', 'x.1', `${clip.id}.-1`, Array.from({ length: 65 }, () => `${clip.id}.0`).join(',')])
+      await server.http.get(`/api/tiles?of=${bad}`).expect(400);
+  });
+
   test('WebM works too', async () => {
     const path = join(media, 'a.webm');
     ffmpeg('-f', 'lavfi', '-i', 'testsrc=s=320x180:r=25', '-frames:v', '30', '-c:v', 'libvpx', path);

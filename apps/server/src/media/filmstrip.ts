@@ -41,5 +41,12 @@ export async function stripPictures(path: string, { pictures, columns, width, he
   const { data, info } = await sharp(path).removeAlpha().raw().toBuffer({ resolveWithObject: true });
   const raw = { width: info.width, height: info.height, channels: info.channels };
   const places = Array.from({ length: pictures }, (_, n) => ({ left: (n % columns) * width, top: Math.floor(n / columns) * height }));
-  return Promise.all(places.map((at) => sharp(data, { raw }).extract({ ...at, width, height }).jpeg({ quality: 84 }).toBuffer()));
+  return Promise.all(
+    places.map((at) =>
+      sharp(data, { raw })
+        .extract({ ...at, width, height })
+        .jpeg({ quality: 84 })
+        .toBuffer(),
+    ),
+  );
 }

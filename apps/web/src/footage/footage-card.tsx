@@ -15,6 +15,8 @@ interface CardProps {
   readonly picked: number;
   /** whether the cards stand in story order and may be carried */
   readonly movable: boolean;
+  /** whether any card is being carried, so that this one is a place to put it */
+  readonly carrying: boolean;
   /** on which side what is carried over it will be put */
   readonly landing: 'before' | 'after' | null;
   readonly onChoose: (item: FootageItem, how: 'only' | 'also' | 'through') => void;
@@ -23,21 +25,14 @@ interface CardProps {
 
 /** A clip or photo in the story. Painted again only when something of it changes: hundreds may be scrolled past. */
 export const FootageCard = memo(function FootageCard(props: CardProps): React.JSX.Element {
-  const { number, item, asset, uses, chosen, picked, movable, landing, onChoose, onRemove } = props;
+  const { number, item, asset, uses, chosen, picked, movable, carrying, landing, onChoose, onRemove } = props;
   const drag = useDraggable({ id: item.assetId, disabled: !movable });
-  const drop = useDroppable({ id: item.assetId, disabled: !movable });
   const length = clipLength(item);
   const [first] = stretchesOf(item);
   const cover = first!.hit ?? first!.in + Math.min(0.8, (first!.out - first!.in) / 3);
   return (
-    <div
-      ref={(element) => {
-        drag.setNodeRef(element);
-        drop.setNodeRef(element);
-      }}
-      className={`group relative ${drag.isDragging ? 'opacity-50' : ''}`}
-      data-testid="footage-card"
-    >
+    <div ref={drag.setNodeRef} className={`group relative ${drag.isDragging ? 'opacity-50' : ''}`} data-testid="footage-card">
+      {carrying && <DropPlace id={item.assetId} />}
       {landing && (
         <span className={`absolute top-0 h-[87px] w-[3px] rounded bg-spruce ${landing === 'before' ? '-left-[8px]' : '-right-[8px]'}`} />
       )}
@@ -90,6 +85,12 @@ export const FootageCard = memo(function FootageCard(props: CardProps): React.JS
     </div>
   );
 });
+
+/** A card as a place for others. Only while one is carried: each that is registered has all cards painted again. */
+function DropPlace({ id }: { id: string }): React.JSX.Element {
+  const { setNodeRef } = useDroppable({ id });
+  return <span ref={setNodeRef} className="pointer-events-none absolute inset-0" aria-hidden />;
+}
 
 /** A clip's selects as bands at the foot of its picture, their hits as notches. */
 export function SelectBands({ item }: { item: FootageItem }): React.JSX.Element {

@@ -9,6 +9,7 @@ import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { useKeys } from '../interface/use-keys.ts';
+import { useRested } from '../interface/use-rested.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { ArrivalsList } from './arrivals-list.tsx';
 import { bestHits } from './best-hits.ts';
@@ -19,6 +20,8 @@ import { SoundsShelf } from './sounds-shelf.tsx';
 import { StoryBoard } from './story-board.tsx';
 import { useUploads } from './upload-queue.ts';
 import { expectAsset, useArrivals } from './use-arrivals.ts';
+
+const TYPING_RESTS_MS = 150;
 
 /** Bring footage in, choose the good part of each clip and its hit, put it into story order. */
 export function FootagePage(): React.JSX.Element {
@@ -42,6 +45,9 @@ export function FootagePage(): React.JSX.Element {
   const uses = useMemo(() => usesOf(montage), [montage]);
   const items = useMemo(() => siftFootage(footage, sieve, uses, (id) => knownOf(assets.get(id))), [footage, sieve, uses, assets]);
   const chosen = footage.find((f) => f.assetId === picked.at(-1)) ?? items[0];
+  // While letters are typed the first that is found changes with each; it is opened when typing rests.
+  const soon = useRested(chosen?.assetId, TYPING_RESTS_MS);
+  const watched = picked.length > 0 ? chosen : (footage.find((f) => f.assetId === soon) ?? chosen);
   const here = new Set([...footage, ...montage.sounds].map((f) => f.assetId));
   const waiting = [...assets.values()].filter(
     (a) => a.kind !== 'song' && ((!here.has(a.id) && a.state !== 'ready') || (here.has(a.id) && a.state === 'working')),
@@ -152,7 +158,7 @@ export function FootagePage(): React.JSX.Element {
             story={footage}
             assets={assets}
             uses={uses}
-            chosen={chosen}
+            chosen={watched}
             picked={picked}
             inStory={sieve.order === 'story'}
             onChoose={choose}
@@ -163,8 +169,8 @@ export function FootagePage(): React.JSX.Element {
         <SoundsShelf />
       </div>
       <aside className="flex w-[520px] shrink-0 flex-col border-l border-edge">
-        {chosen ? (
-          <ClipViewer key={chosen.assetId} item={chosen} asset={assets.get(chosen.assetId)} picked={picked} />
+        {watched ? (
+          <ClipViewer key={watched.assetId} item={watched} asset={assets.get(watched.assetId)} picked={picked} />
         ) : (
           <div className="grid flex-1 place-items-center bg-night p-6 text-center text-white/70">A clip you choose is shown here.</div>
         )}

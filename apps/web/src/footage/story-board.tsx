@@ -69,7 +69,7 @@ export function StoryBoard(props: BoardProps): React.JSX.Element {
     count: Math.ceil(items.length / columns),
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
-    overscan: 3,
+    overscan: 2,
   });
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
@@ -138,6 +138,7 @@ export function StoryBoard(props: BoardProps): React.JSX.Element {
                     chosen={item === chosen}
                     picked={picked.length > 1 ? picked.indexOf(item.assetId) + 1 : 0}
                     movable={inStory}
+                    carrying={carried.length > 0}
                     landing={landingAt(item.assetId)}
                     onChoose={choose}
                     onRemove={remove}

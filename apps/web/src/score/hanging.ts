@@ -32,6 +32,8 @@ interface Hanging {
   readonly pending: Pending | null;
   /** the clip that is looked at in Score */
   readonly watched: { readonly assetId: string; readonly selectId: string } | null;
+  /** the slot over which a clip from the shelf is held, by its first peg */
+  readonly dropOn: string | null;
   /** the moment of it that is on its screen, clip seconds */
   here: () => number;
   watch: (assetId: string, selectId?: string) => void;
@@ -42,6 +44,7 @@ interface Hanging {
 export const useHanging = create<Hanging>((set, get) => ({
   pending: null,
   watched: null,
+  dropOn: null,
   here: () => 0,
   watch: (assetId, selectId) => set({ watched: { assetId, selectId: selectId ?? '' } }),
   setHere: (here) => set({ here }),

@@ -16,6 +16,7 @@ import { useEditor, useMontage } from '../project/editor.ts';
 import { PegShape } from './peg-shape.tsx';
 
 const NEAR_PX = 11;
+const PEG_PX = 12;
 
 /** The mark nearest to a place on a line, if it is near. */
 function markNear(montage: Montage, line: Line, width: number, x: number): { x: number; mark: Mark } | null {
@@ -81,10 +82,6 @@ export function PegRow({ line, pegs, width }: { line: Line; pegs: readonly Place
       onPointerLeave={() => !drag.current && setGhost(null)}
       onClick={hang}
     >
-      <div
-        className="pointer-events-none absolute top-[5px] -left-1 border-t-[1.3px] border-ink"
-        style={{ width: lineX(line, line.to, width) + 8 }}
-      />
       {ghost && (
         <span className="pointer-events-none absolute -translate-x-1/2" style={{ left: ghost.x, top: 0 }}>
           <PegShape ghost free={!ghost.mark} />
@@ -95,8 +92,8 @@ export function PegRow({ line, pegs, width }: { line: Line; pegs: readonly Place
           key={peg.id}
           type="button"
           data-testid="peg"
-          className="absolute top-0 z-10 -translate-x-1/2 touch-none"
-          style={{ left: lineX(line, peg.time, width) }}
+          className="absolute top-0 h-[17px] w-[12px] touch-none"
+          style={{ left: lineX(line, peg.time, width) - PEG_PX / 2 }}
           data-frame={peg.frame}
           aria-pressed={chosen === peg.id}
           aria-label={`Peg on ${peg.mark ? `a ${peg.mark.kind}` : 'no mark'} at frame ${peg.frame}`}
@@ -117,7 +114,7 @@ export function PegRow({ line, pegs, width }: { line: Line; pegs: readonly Place
             setGhost(null);
           }}
         >
-          <PegShape chosen={chosen === peg.id} free={!peg.mark} />
+          {chosen === peg.id && <PegShape chosen free={!peg.mark} />}
         </button>
       ))}
     </div>

@@ -1,25 +1,31 @@
-/** A little wooden clothes peg. */
-export function PegShape({
-  ghost = false,
-  chosen = false,
-  free = false,
-  small = false,
-}: {
-  ghost?: boolean;
-  chosen?: boolean;
-  free?: boolean;
-  small?: boolean;
-}): React.JSX.Element {
-  return (
-    <svg width={small ? 9 : 12} height={small ? 13 : 17} viewBox="0 0 12 17" aria-hidden opacity={ghost ? 0.45 : 1}>
-      <path
-        d="M2.2 .8h7.6v9.4l-1.8 6H4l-1.8-6z"
-        fill={free ? '#d8b98a' : '#b98a4e'}
-        stroke={chosen ? 'var(--spruce)' : '#7d5a2b'}
-        strokeWidth={chosen ? 1.8 : 0.9}
-        strokeDasharray={free ? '2 1.4' : undefined}
-      />
-      <path d="M2.4 6.6h7.2" stroke="#7d5a2b" strokeWidth="1.1" />
-    </svg>
-  );
+interface PegShapeProps {
+  readonly ghost?: boolean;
+  readonly chosen?: boolean;
+  readonly free?: boolean;
+  readonly small?: boolean;
+}
+
+/** A little wooden clothes peg. A picture, not drawn anew: hundreds of them scroll past. */
+export function PegShape({ ghost = false, chosen = false, free = false, small = false }: PegShapeProps): React.JSX.Element {
+  const kind = chosen ? (free ? 'peg-free-chosen' : 'peg-chosen') : free ? 'peg-free' : 'peg-held';
+  return <span className={`block ${kind} ${small ? 'h-[13px] w-[9px]' : 'h-[17px] w-[12px]'} ${ghost ? 'opacity-45' : ''}`} aria-hidden />;
+}
+
+const BODY = new Path2D('M2.2 .8h7.6v9.4l-1.8 6H4l-1.8-6z');
+const SPRING = new Path2D('M2.4 6.6h7.2');
+
+/** The same peg on a canvas, its middle at x. */
+export function drawPeg(c: CanvasRenderingContext2D, x: number, y: number, free: boolean): void {
+  c.save();
+  c.translate(x - 6, y);
+  c.fillStyle = free ? '#d8b98a' : '#b98a4e';
+  c.strokeStyle = '#7d5a2b';
+  c.lineWidth = 0.9;
+  c.fill(BODY);
+  if (free) c.setLineDash([2, 1.4]);
+  c.stroke(BODY);
+  c.setLineDash([]);
+  c.lineWidth = 1.1;
+  c.stroke(SPRING);
+  c.restore();
 }

@@ -1,17 +1,24 @@
-import { memo } from 'react';
-import { frameTime, framesPerSecond, scoreOf, toMontageTime, type Line, type Peaks, type Slot } from '@bluster/core';
+import { memo, useDeferredValue } from 'react';
+import { bisector } from 'd3';
+import { framesPerSecond, scoreOf, toMontageTime, type Line, type Peaks, type PlacedPeg, type Slot } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { LineWave, lineX } from '../lines/line-wave.tsx';
 import { sectionAt } from '../lines/sections.ts';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
+import { LinePrints } from './line-prints.tsx';
 import { OverPrints } from './over-prints.tsx';
 import { PegRow } from './peg-row.tsx';
 import { ShotPrint } from './shot-print.tsx';
 
 export const SCORE_LINE_HEIGHT = 136;
 const WAVE_HEIGHT = 40;
+
+// A line finds what lies on it by halving: there may be thousands of slots.
+const slotStarts = bisector((s: Slot) => s.start.frame);
+const slotEnds = bisector((s: Slot) => s.end.frame);
+const pegTimes = bisector((p: PlacedPeg) => p.time);
 
 interface ScoreLineProps {
   readonly line: Line;
@@ -26,12 +33,16 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
   const slotStart = useEditor((state) => state.selection.slotStart);
   const moreSlots = useEditor((state) => state.selection.moreSlots);
   const score = scoreOf(montage);
-  const { rate } = montage.shape;
-  const fps = framesPerSecond(rate);
+  // What a line looks like is painted first; that its pegs and prints can be taken hold of follows when there is time.
+  const inHand = useDeferredValue(true, false);
+  const fps = framesPerSecond(montage.shape.rate);
   const pieces = montage.song!.pieces;
-  const here = (s: Slot): boolean => frameTime(s.start.frame, rate) < line.to - 1e-6 && frameTime(s.end.frame, rate) > line.from + 1e-6;
-  const slots = score.slots.filter(here);
-  const pegs = score.pegs.filter((p) => p.peg && p.time >= line.from - 1e-6 && p.time < line.to - 1e-6);
+  const here = (all: readonly Slot[]): Slot[] =>
+    all.slice(slotEnds.right(all, (line.from + 1e-6) * fps), slotStarts.left(all, (line.to - 1e-6) * fps));
+  const slots = here(score.slots);
+  const pegs = score.pegs
+    .slice(pegTimes.left(score.pegs, line.from - 1e-6), pegTimes.left(score.pegs, line.to - 1e-6))
+    .filter((p) => p.peg);
   const drops = montage.marks.filter((m) => m.kind === 'drop').sort((a, b) => a.time - b.time);
   return (
     <div className="relative" style={{ height: SCORE_LINE_HEIGHT }} data-testid={`score-line-${line.index}`}>
@@ -68,24 +79,32 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
           bands={false}
         />
       </div>
+      <div
+        className="pointer-events-none absolute top-[63px] -left-1 border-t-[1.3px] border-ink"
+        style={{ width: lineX(line, line.to, width) + 8 }}
+      />
       <div className="absolute inset-x-0 top-[58px]">
-        <PegRow line={line} pegs={pegs} width={width} />
+        <LinePrints slots={slots} pegs={pegs} line={line} width={width} fps={fps} assets={assets} />
+        {inHand && <PegRow line={line} pegs={pegs} width={width} />}
       </div>
       <div className="absolute inset-x-0 top-[73px]">
-        {slots.map((slot) => (
-          <ShotPrint
-            key={slot.start.id}
-            slot={slot}
-            line={line}
-            width={width}
-            fps={fps}
-            asset={slot.placed ? assets.get(slot.placed.item.assetId) : undefined}
-            chosen={slotStart === slot.start.id || moreSlots.includes(slot.start.id)}
-          />
-        ))}
+        {slots.map(
+          (slot) =>
+            (inHand || !slot.placed) && (
+              <ShotPrint
+                key={slot.start.id}
+                slot={slot}
+                line={line}
+                width={width}
+                fps={fps}
+                asset={slot.placed ? assets.get(slot.placed.item.assetId) : undefined}
+                chosen={slotStart === slot.start.id || moreSlots.includes(slot.start.id)}
+              />
+            ),
+        )}
       </div>
       <div className="absolute inset-x-0 top-[98px]">
-        <OverPrints line={line} width={width} slots={score.over.filter(here)} assets={assets} />
+        <OverPrints line={line} width={width} slots={here(score.over)} assets={assets} />
       </div>
       <div className="absolute inset-x-0 top-[20px]">
         <LinePlayhead line={line} width={width} height={102} />

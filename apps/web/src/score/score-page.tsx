@@ -1,4 +1,4 @@
-import { DndContext, DragOverlay, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragMoveEvent } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Tabs } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -29,6 +29,16 @@ import { Versions } from './versions.tsx';
 
 const LEFT = 34;
 
+/**
+ * The first peg of the slot under what is carried. Looked up on the page: slots that all watched for it would each have to
+ * be registered while the score scrolls.
+ */
+function slotUnder({ activatorEvent, delta }: DragMoveEvent): string | null {
+  const { clientX, clientY } = activatorEvent as PointerEvent;
+  const under = document.elementsFromPoint(clientX + delta.x, clientY + delta.y);
+  return under.flatMap((e) => e.closest<HTMLElement>('[data-start-peg]')?.dataset['startPeg'] ?? [])[0] ?? null;
+}
+
 /** The heart: the song in lines of bars, the shots hanging from it. */
 export function ScorePage(): React.JSX.Element {
   const { projectId = '' } = useParams();
@@ -48,23 +58,26 @@ export function ScorePage(): React.JSX.Element {
     if (slotStart && scoreOf(useEditor.getState().history.now).slots.some((s) => s.start.id === slotStart && s.placed)) setTab('shot');
   }, [slotStart]);
 
-  const drop = ({ active, over }: DragEndEvent): void => {
+  const letGo = (): void => {
     setDragged(null);
-    const assetId = (active.data.current as { assetId?: string } | undefined)?.assetId;
-    const startPeg = (over?.data.current as { startPeg?: string } | undefined)?.startPeg;
+    useHanging.setState({ dropOn: null });
+  };
+  const drop = (event: DragMoveEvent): void => {
+    const assetId = (event.active.data.current as { assetId?: string } | undefined)?.assetId;
+    const startPeg = slotUnder(event);
     const slot = scoreOf(montage).slots.find((s) => s.start.id === startPeg);
-    if (!assetId || !slot) return;
-    hangCarefully(slot, { assetId });
+    letGo();
+    if (assetId && slot) hangCarefully(slot, { assetId });
   };
   const over = assets.get(dragged ?? '');
 
   return (
     <DndContext
       sensors={sensors}
-      collisionDetection={pointerWithin}
       onDragStart={(e) => setDragged((e.active.data.current as { assetId: string }).assetId)}
+      onDragMove={(e) => useHanging.setState({ dropOn: slotUnder(e) })}
       onDragEnd={drop}
-      onDragCancel={() => setDragged(null)}
+      onDragCancel={letGo}
     >
       <main className="grid h-full min-h-0 grid-cols-[452px_1fr]">
         <section className="flex min-h-0 flex-col border-r border-edge">
@@ -92,7 +105,7 @@ export function ScorePage(): React.JSX.Element {
               ))}
               {tab === 'shelf' && <span className="ml-auto text-[11.5px] text-soft">story order</span>}
             </Tabs.List>
-            <Tabs.Content value="shelf" className="min-h-0 flex-1 overflow-y-auto" data-testid="shelf">
+            <Tabs.Content value="shelf" className="min-h-0 flex-1">
               <Shelf assets={assets} />
             </Tabs.Content>
             <Tabs.Content value="clip" className="min-h-0 flex-1 overflow-y-auto">
@@ -158,6 +171,7 @@ function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
     count: lines.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => SCORE_LINE_HEIGHT,
+    getItemKey: (index) => `${barsALine}.${index}`,
     overscan: 2,
   });
   const inner = Math.max(0, width - LEFT - 22);

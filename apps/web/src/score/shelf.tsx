@@ -1,4 +1,6 @@
 import { useDraggable } from '@dnd-kit/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { memo, useMemo, useRef } from 'react';
 import { clipLength, stretchesOf, type FootageItem } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { SelectBands } from '../footage/footage-card.tsx';
@@ -6,22 +8,44 @@ import { StripTiles } from '../footage/strip-tiles.tsx';
 import { useMontage } from '../project/editor.ts';
 import { useHanging } from './hanging.ts';
 
-/** The footage in story order, to be dragged onto slots. */
+const COLUMNS = 4;
+const ROW_PX = 79;
+
+/** The footage in story order, to be dragged onto slots; only the rows in sight are on the page. */
 export function Shelf({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element {
   const { footage, shots } = useMontage();
-  const used = new Set(shots.map((s) => s.assetId));
+  const used = useMemo(() => new Set(shots.map((s) => s.assetId)), [shots]);
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: Math.ceil(footage.length / COLUMNS),
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_PX,
+    overscan: 2,
+  });
   if (footage.length === 0)
     return <p className="p-6 text-center text-soft">The shelf is empty. Bring clips and photos in under Footage.</p>;
   return (
-    <div className="grid grid-cols-4 gap-x-2 gap-y-2.5 px-3.5 py-1.5">
-      {footage.map((item) => (
-        <ShelfCard key={item.assetId} item={item} asset={assets.get(item.assetId)} used={used.has(item.assetId)} />
-      ))}
+    <div ref={scroller} className="h-full overflow-y-auto px-3.5 py-1.5" data-testid="shelf" tabIndex={-1}>
+      <div className="relative" style={{ height: rows.getTotalSize() }}>
+        {rows.getVirtualItems().map((row) => (
+          <div key={row.key} className="absolute inset-x-0 grid grid-cols-4 gap-x-2" style={{ top: row.start }}>
+            {footage.slice(row.index * COLUMNS, (row.index + 1) * COLUMNS).map((item) => (
+              <ShelfCard key={item.assetId} item={item} asset={assets.get(item.assetId)} used={used.has(item.assetId)} />
+            ))}
+          </div>
+        ))}
+      </div>
     </div>
   );
 }
 
-function ShelfCard({ item, asset, used }: { item: FootageItem; asset: Asset | undefined; used: boolean }): React.JSX.Element {
+interface CardProps {
+  readonly item: FootageItem;
+  readonly asset: Asset | undefined;
+  readonly used: boolean;
+}
+
+const ShelfCard = memo(function ShelfCard({ item, asset, used }: CardProps): React.JSX.Element {
   const { attributes, listeners, setNodeRef, isDragging } = useDraggable({ id: `shelf-${item.assetId}`, data: { assetId: item.assetId } });
   const length = clipLength(item);
   const [first] = stretchesOf(item);
@@ -37,7 +61,7 @@ function ShelfCard({ item, asset, used }: { item: FootageItem; asset: Asset | un
       title="Drag it onto a slot, or click to watch it"
       aria-label={`${item.name}, drag onto a slot`}
     >
-      <span className="relative block overflow-hidden rounded-[3px]">
+      <span className="relative block">
         <StripTiles asset={asset} width={100} height={54} times={[cover]} />
         {item.kind === 'clip' && <SelectBands item={item} />}
       </span>
@@ -46,4 +70,4 @@ function ShelfCard({ item, asset, used }: { item: FootageItem; asset: Asset | un
       </span>
     </button>
   );
-}
+});

@@ -1,15 +1,14 @@
-import { useDroppable } from '@dnd-kit/core';
 import { Lock } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import { scoreOf, type Line, type PlacedShot, type Slot } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
-import { lineX } from '../lines/line-wave.tsx';
+import { tileKey } from '../footage/tiles.ts';
 import { player } from '../playback/player.ts';
+import { useHanging } from './hanging.ts';
+import { PRINT_EDGE, PRINT_HEIGHT, printPictures, printPlace } from './print-layout.ts';
 import { montageNow, useEditor } from '../project/editor.ts';
 
-export const PRINT_HEIGHT = 46;
-const TILE_PX = 78;
 /** A note needs this much room, so that neighbours' notes do not run into each other. */
 const NOTE_PX = 70;
 
@@ -60,12 +59,7 @@ function CurveOver({ placed, length }: { placed: PlacedShot; length: number }): 
   const [low, high] = [Math.min(...points), Math.max(...points)];
   const d = points.map((s, i) => `${i === 0 ? 'M' : 'L'}${(i / 24) * 100} ${92 - (84 * (s - low)) / Math.max(1e-6, high - low)}`).join('');
   return (
-    <svg
-      viewBox="0 0 100 100"
-      preserveAspectRatio="none"
-      className="pointer-events-none absolute top-[2px] left-[2px] size-[calc(100%-4px)]"
-      aria-hidden
-    >
+    <svg viewBox="0 0 100 100" preserveAspectRatio="none" className="pointer-events-none absolute inset-0 size-full" aria-hidden>
       <path d={d} fill="none" stroke="var(--night)" strokeWidth="3.4" vectorEffect="non-scaling-stroke" opacity="0.55" />
       <path d={d} fill="none" stroke="#ffffff" strokeWidth="1.6" vectorEffect="non-scaling-stroke" />
     </svg>
@@ -73,14 +67,12 @@ function CurveOver({ placed, length }: { placed: PlacedShot; length: number }): 
 }
 
 /** The part of a slot that lies on one line: a print with a white edge, or the dashed outline of a gap. */
-export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintProps): React.JSX.Element | null {
-  const { setNodeRef, isOver } = useDroppable({ id: `${slot.start.id}@${line.index}`, data: { startPeg: slot.start.id } });
+export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintProps): React.JSX.Element | null {
+  const isOver = useHanging((state) => state.dropOn === slot.start.id);
   const held = useRef<{ x: number; moved: boolean } | null>(null);
   const [slip, setSlip] = useState<number | null>(null);
-  const from = Math.max(line.from, slot.start.frame / fps);
-  const to = Math.min(line.to, slot.end.frame / fps);
-  const left = lineX(line, from, width);
-  const wide = lineX(line, to, width) - left;
+  const place = printPlace(slot, line, width, fps);
+  const { to, left, wide } = place;
   if (wide < 4) return null; // the frame or so by which a cut and its mark differ at the end of a line
   const { placed } = slot;
   const choose = (event?: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }): void => {
@@ -93,13 +85,13 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
   if (!placed)
     return (
       <button
-        ref={setNodeRef}
         type="button"
         style={style}
         onClick={choose}
         data-testid="empty-slot"
         data-slot={slot.index}
-        className={`absolute grid place-items-center overflow-hidden rounded-[3px] border border-dashed border-gold text-[11px] whitespace-nowrap text-gold-text ${ring}`}
+        data-start-peg={slot.start.id}
+        className={`absolute grid place-items-center rounded-[3px] border border-dashed border-gold text-[11px] whitespace-nowrap text-gold-text ${ring}`}
         aria-label={`Empty slot ${slot.index + 1}, ${slot.length.toFixed(2)} seconds`}
       >
         {wide > 190
@@ -113,11 +105,8 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
     );
 
   const { item, shot, speed } = placed;
-  const coveredTo = Math.min(to, (slot.start.frame + placed.coveredFrames) / fps);
-  const pictures = Math.max(0, lineX(line, Math.max(from, coveredTo), width) - left);
-  const tiles = Math.max(1, Math.round(pictures / TILE_PX));
-  const timeAt = (i: number): number =>
-    placed.curve.source(from - slot.start.frame / fps + ((i + 0.4) / tiles) * (coveredTo - from)) - (slip ?? 0);
+  const pictures = printPictures(slot as Slot & { placed: PlacedShot }, line, width, fps, place);
+  const { coveredTo } = pictures;
   const percent = Math.round(speed * 100);
   const starts = slot.start.frame / fps >= line.from - 1e-6;
   const note = slip !== null ? `slip ${slip > 0 ? '−' : '+'}${Math.abs(slip).toFixed(2)} s` : paceNote(placed, percent);
@@ -143,12 +132,12 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
   return (
     <>
       <button
-        ref={setNodeRef}
         type="button"
         style={style}
         data-testid="shot"
         data-clip={item.name}
         data-slot={slot.index}
+        data-start-peg={slot.start.id}
         onPointerDown={down}
         onPointerMove={move}
         onPointerUp={up}
@@ -159,18 +148,21 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
         onKeyDown={(e) => e.key === 'Enter' && choose(e)}
         title={`${item.name} · ${slot.length.toFixed(2)} s${percent === 100 ? '' : ` · ${percent} %`} · drag inside it to show another part`}
         aria-label={`Slot ${slot.index + 1}: ${item.name}, ${slot.length.toFixed(2)} seconds${percent === 100 ? '' : `, at ${percent} percent`}`}
-        className={`absolute flex touch-none overflow-hidden rounded-[3px] bg-print p-[2px] shadow-[0_1px_3px_rgba(27,39,51,.22)] ${ring}`}
+        className={`absolute flex touch-none rounded-[3px] border-2 border-transparent ${ring}`}
       >
-        {pictures > 5 && (
+        {(slip !== null || !asset || tileKey(asset, 0) === null) && pictures.width >= 1 && (
           <StripTiles
             asset={asset}
-            width={Math.max(1, pictures - 8)}
-            height={PRINT_HEIGHT - 4}
-            times={Array.from({ length: tiles }, (_, i) => timeAt(i))}
+            width={pictures.width}
+            height={PRINT_HEIGHT - 2 * PRINT_EDGE}
+            times={pictures.times.map((t) => t - (slip ?? 0))}
           />
         )}
         {placed.missing > 0 && coveredTo < to && shot.whenShort === 'gap' && (
-          <span className="m-[-2px] ml-0 grid flex-1 place-items-center overflow-hidden border border-dashed border-gold bg-cloth text-[10px] whitespace-nowrap text-gold-text">
+          <span
+            className="absolute -inset-y-[2px] -right-[2px] grid place-items-center overflow-hidden border border-dashed border-gold bg-cloth text-[10px] whitespace-nowrap text-gold-text"
+            style={{ left: pictures.width >= 1 ? pictures.width : -PRINT_EDGE }}
+          >
             {placed.missing.toFixed(2)} s missing
           </span>
         )}
@@ -196,4 +188,4 @@ export function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintPr
       )}
     </>
   );
-}
+});

@@ -77,8 +77,7 @@ export function partTime(beats: readonly Mark[], mark: Mark, part: number | unde
 /** What the place of a peg follows from, besides the peg. */
 type Ground = Pick<Montage, 'marks' | 'song' | 'cut' | 'shape'>;
 
-const sameGround = (a: Ground, b: Ground): boolean =>
-  a.marks === b.marks && a.song === b.song && a.cut === b.cut && a.shape === b.shape;
+const sameGround = (a: Ground, b: Ground): boolean => a.marks === b.marks && a.song === b.song && a.cut === b.cut && a.shape === b.shape;
 
 function placePeg(peg: Peg, mark: Mark | null, beats: readonly Mark[], { song, shape, cut }: Ground): PlacedPeg | null {
   const { rate } = shape;

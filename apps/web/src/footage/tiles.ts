@@ -1,0 +1,76 @@
+import type { Asset } from '../api/wire.ts';
+import type { TilesCame, TilesWish } from './tiles.worker.ts';
+import TilesWorker from './tiles.worker.ts?worker';
+
+/** Decoded pictures that are kept, some 58 kB each. */
+const MOST_KEPT = 1500;
+/** The server answers for this many at once. */
+const MOST_ASKED = 64;
+const AGAIN_MS = 3000;
+
+/** In the order in which they were last wanted. */
+const kept = new Map<string, ImageBitmap>();
+const asked = new Set<string>();
+/** Those that did not come, and when; asked for again only after a while. */
+const absent = new Map<string, number>();
+const waiting = new Set<() => void>();
+let fresh: string[] = [];
+let worker: Worker | null = null;
+
+function take({ data: { keys, tiles } }: MessageEvent<TilesCame>): void {
+  keys.forEach((key, i) => {
+    asked.delete(key);
+    const tile = tiles[i];
+    if (tile) kept.set(key, tile);
+    else absent.set(key, performance.now());
+  });
+  for (const [key, tile] of kept) {
+    if (kept.size <= MOST_KEPT) break;
+    kept.delete(key);
+    tile.close();
+  }
+  for (const tell of waiting) tell();
+}
+
+function ask(): void {
+  if (!worker) {
+    worker = new TilesWorker();
+    worker.onmessage = take;
+  }
+  const keys = fresh;
+  fresh = [];
+  for (let at = 0; at < keys.length; at += MOST_ASKED) {
+    const wish: TilesWish = { keys: keys.slice(at, at + MOST_ASKED) };
+    worker.postMessage(wish);
+  }
+}
+
+/** The name of the picture of a clip or photo at a moment of it, clip seconds; null while it has none. */
+export function tileKey(asset: Asset | undefined, time: number): string | null {
+  // A film's pictures are there before its preview is; a photo's not until it is ready.
+  if (!asset || (asset.state !== 'ready' && !(asset.info.looked && asset.state === 'working'))) return null;
+  const { strip } = asset.info;
+  return `${asset.id}.${strip ? Math.max(0, Math.min(strip.pictures - 1, Math.round(time / strip.every))) : 0}`;
+}
+
+/** A picture that is here; where it is not, it is asked for, together with all others that are wanted in this turn. */
+export function tile(key: string): ImageBitmap | null {
+  const found = kept.get(key);
+  if (found) {
+    kept.delete(key);
+    kept.set(key, found);
+    return found;
+  }
+  if (!asked.has(key) && performance.now() - (absent.get(key) ?? -Infinity) > AGAIN_MS) {
+    asked.add(key);
+    if (fresh.length === 0) queueMicrotask(ask);
+    fresh.push(key);
+  }
+  return null;
+}
+
+/** Tells when pictures came. @returns ends the telling */
+export function onTiles(tell: () => void): () => void {
+  waiting.add(tell);
+  return () => waiting.delete(tell);
+}

@@ -1,0 +1,36 @@
+/** Pictures that are wanted, as the server names them. */
+export interface TilesWish {
+  readonly keys: readonly string[];
+}
+/** What came: a picture for each, or null where there is none. */
+export interface TilesCame {
+  readonly keys: readonly string[];
+  readonly tiles: readonly (ImageBitmap | null)[];
+}
+
+/** Fetches small pictures together and decodes them, off the page's own thread. */
+onmessage = async ({ data: { keys } }: MessageEvent<TilesWish>) => {
+  let tiles: (ImageBitmap | null)[] = keys.map(() => null);
+  try {
+    const response = await fetch(`/api/tiles?of=${keys.join(',')}`);
+    if (response.ok) tiles = await Promise.all(split(await response.arrayBuffer()).map(decode));
+  } catch {
+    // The server does not answer: they will be asked for again when they are next in sight.
+  }
+  const came: TilesCame = { keys, tiles };
+  postMessage(came, { transfer: tiles.filter((t) => t !== null) });
+};
+
+function split(buffer: ArrayBuffer): Uint8Array<ArrayBuffer>[] {
+  const view = new DataView(buffer);
+  const parts: Uint8Array<ArrayBuffer>[] = [];
+  for (let at = 0; at + 4 <= buffer.byteLength;) {
+    const length = view.getUint32(at, true);
+    parts.push(new Uint8Array(buffer, at + 4, length));
+    at += 4 + length;
+  }
+  return parts;
+}
+
+const decode = (bytes: Uint8Array<ArrayBuffer>): Promise<ImageBitmap | null> =>
+  bytes.length === 0 ? Promise.resolve(null) : createImageBitmap(new Blob([bytes], { type: 'image/jpeg' })).catch(() => null);

@@ -1,0 +1,48 @@
+import type { Line, PlacedShot, Slot } from '@bluster/core';
+import { lineX } from '../lines/line-wave.tsx';
+
+/** How far below the pegs' line of a score line its prints begin. */
+export const PRINT_TOP = 15;
+export const PRINT_HEIGHT = 46;
+/** The white edge of a print. */
+export const PRINT_EDGE = 2;
+const TILE_PX = 78;
+
+/** Where the part of a slot that lies on one line is, pixels from the line's left; times in montage seconds. */
+export interface PrintPlace {
+  readonly from: number;
+  readonly to: number;
+  readonly left: number;
+  readonly wide: number;
+}
+
+export function printPlace(slot: Slot, line: Line, width: number, fps: number): PrintPlace {
+  const from = Math.max(line.from, slot.start.frame / fps);
+  const to = Math.min(line.to, slot.end.frame / fps);
+  const left = lineX(line, from, width);
+  return { from, to, left, wide: lineX(line, to, width) - left };
+}
+
+/** The small pictures of a print: how far they reach, and the moment of the clip that each shows, clip seconds. */
+export interface PrintPictures {
+  /** montage seconds until which the clip covers the slot on this line */
+  readonly coveredTo: number;
+  readonly width: number;
+  readonly times: readonly number[];
+}
+
+export function printPictures(
+  slot: Slot & { readonly placed: PlacedShot },
+  line: Line,
+  width: number,
+  fps: number,
+  { from, to, left }: PrintPlace,
+): PrintPictures {
+  const { placed } = slot;
+  const start = slot.start.frame / fps;
+  const coveredTo = Math.min(to, start + placed.coveredFrames / fps);
+  const covered = Math.max(0, lineX(line, Math.max(from, coveredTo), width) - left);
+  const count = Math.max(1, Math.round(covered / TILE_PX));
+  const times = Array.from({ length: count }, (_, i) => placed.curve.source(from - start + ((i + 0.4) / count) * (coveredTo - from)));
+  return { coveredTo, width: Math.max(0, covered - 4 - 2 * PRINT_EDGE), times };
+}
