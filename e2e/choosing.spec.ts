@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { demoFile, dropFiles, made, openView, preparedProject, savedMontage } from './stage.ts';
 
 const NAMES = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'];
@@ -157,6 +158,33 @@ test('a cut connection goes on where it was, and so does a file whose page was c
   await expect(page.getByTestId('footage-card')).toHaveCount(2, { timeout: 60_000 });
   expect(offsets[0]).toBe(Math.floor(half.length / 2));
   await expect(page.getByLabel('Coming in')).toBeHidden({ timeout: 60_000 });
+});
+
+test('a file that grows while it is read is refused with a sentence, and comes in when it is whole', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Growing', clips: [] });
+  await openView(page, id, 'footage');
+  const whole = readFileSync(made.clip('grown', { frames: 150, fps: '30' }));
+  const path = join(made.folder, 'still-recording.mp4');
+  writeFileSync(path, whole.subarray(0, whole.length >> 1));
+  let grow = (): void => undefined;
+  const grown = new Promise<void>((done) => (grow = done));
+  // What is sent is held until the file has grown.
+  await page.route('**/api/uploads', async (route) => {
+    await grown;
+    await route.continue();
+  });
+  await page.getByTestId('footage-input').setInputFiles(path);
+  const row = page.getByLabel('Coming in').getByRole('listitem').filter({ hasText: 'still-recording' });
+  await expect(row).toBeVisible();
+  writeFileSync(path, whole);
+  grow();
+  await expect(row).toContainText('changed while it was read');
+  await expect(row).toContainText('Bring it in again');
+  await row.getByRole('button', { name: 'Dismiss still-recording.mp4' }).click();
+  // As the button for choosing does before it opens, so that the same file counts as chosen anew.
+  await page.getByTestId('footage-input').evaluate((input: HTMLInputElement) => (input.value = ''));
+  await page.getByTestId('footage-input').setInputFiles(path);
+  await expect(page.getByTestId('footage-card').filter({ hasText: 'still-recording' })).toBeVisible({ timeout: 60_000 });
 });
 
 test('the same file again is kept once; a sound goes to its own shelf', async ({ page }) => {

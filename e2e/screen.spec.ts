@@ -1,30 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
-import sharp from 'sharp';
+import { expect, test } from '@playwright/test';
 import { FILL_DEFAULTS, scoreOf, sourceFrame, type Montage } from '@bluster/core';
-import { numberOf } from '@bluster/server/testing/made-media';
+import { numberShown, spots } from './numbered-screen.ts';
 import { demoFile, made, openView, preparedProject, savedMontage } from './stage.ts';
-
-/** The screen's pixels: level of a spot given in parts of width and height, 0 to 255 each of red, green and blue. */
-async function spots(page: Page, places: readonly (readonly [number, number])[]): Promise<number[][]> {
-  const { data, info } = await sharp(await page.getByTestId('screen').screenshot())
-    .removeAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return places.map(([x, y]) => {
-    const at = 3 * (Math.floor(y * info.height) * info.width + Math.floor(x * info.width));
-    return [data[at]!, data[at + 1]!, data[at + 2]!];
-  });
-}
-
-/** The number that a numbered clip's frame carries: see numberedClip. Video levels 16 to 235 are shown as 0 to 255. */
-async function numberShown(page: Page): Promise<number> {
-  const [left, right] = await spots(page, [
-    [0.25, 0.5],
-    [0.75, 0.5],
-  ]);
-  const luma = (rgb: number[]): number => 16 + (rgb[1]! * 219) / 255;
-  return numberOf(luma(left!), luma(right!));
-}
 
 function wanted(montage: Montage, frame: number): number | null {
   const slot = scoreOf(montage).slots.find((s) => frame >= s.start.frame && frame < s.end.frame)!;

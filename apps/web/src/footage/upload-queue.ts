@@ -66,6 +66,20 @@ function sentenceOf(error: Error | DetailedError, name: string): { problem: stri
   return { problem: `"${name}" could not be sent (${response.getStatus()}). Try again.`, again: true };
 }
 
+/** Whether a file can be read as it was when it was chosen; browsers refuse one that has changed since. */
+const isAsItWas = (file: File): Promise<boolean> =>
+  file
+    .slice(0, 1)
+    .arrayBuffer()
+    .then(() => true)
+    .catch(() => false);
+
+/** Whether to try again: not where the server said no, unless what it held was in use or had moved on. */
+function mayHelp(error: Error | DetailedError): boolean {
+  const status = ('originalResponse' in error ? error.originalResponse?.getStatus() : undefined) ?? 0;
+  return status < 400 || status >= 500 || status === 409 || status === 423;
+}
+
 /** Files being brought in by the tus protocol, a few at a time; goes on when another view is looked at. */
 export const useUploads = create<Queue>((set, get) => {
   const change = (key: number, to: Partial<Upload>): void =>
@@ -79,6 +93,12 @@ export const useUploads = create<Queue>((set, get) => {
     next();
   };
   const send = ({ key, projectId, file, onDone }: Waiting): void => {
+    const failChanged = (): void => {
+      void upload.abort(true).catch(() => undefined);
+      const problem = `"${file.name}" changed while it was read: it is still being recorded or copied. Bring it in again when that is done.`;
+      change(key, { state: 'failed', problem, again: false });
+      ended(key);
+    };
     const upload: TusUpload = new TusUpload(file, {
       endpoint: ENDPOINT,
       metadata: { project: projectId, role: 'footage', filename: file.name },
@@ -88,9 +108,18 @@ export const useUploads = create<Queue>((set, get) => {
       // The same file in the same project, whenever it comes again.
       fingerprint: (f) => Promise.resolve(['bluster', projectId, f.name, f.size, f.lastModified].join('-')),
       onProgress: (sent, total) => change(key, { part: total ? sent / total : 1 }),
+      onShouldRetry: (error) => {
+        // Where it was the file that could not be read, no try will do better.
+        void isAsItWas(file).then((as) => as || !sending.has(key) || failChanged());
+        return mayHelp(error);
+      },
       onError: (error) => {
-        change(key, { state: 'failed', ...sentenceOf(error, file.name) });
-        ended(key);
+        void isAsItWas(file).then((as) => {
+          if (!sending.has(key)) return;
+          if (!as) return failChanged();
+          change(key, { state: 'failed', ...sentenceOf(error, file.name) });
+          ended(key);
+        });
       },
       onSuccess: ({ lastResponse }) => {
         void (async () => {

@@ -36,7 +36,14 @@ function stepStates(montage: Montage): Record<string, string> {
         ? [clips && count(clips, 'clip'), photos && count(photos, 'photo')].filter(Boolean).join(' · ')
         : 'bring some in',
     score: montage.pegs.length === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
-    finish: sounding > 0 ? `${count(sounding, 'clip sound')} on` : fits > 0 ? `${fits} with borders` : 'all in frame',
+    finish:
+      sounding > 0
+        ? `${count(sounding, 'clip sound')} on`
+        : fits > 0
+          ? `${fits} with borders`
+          : filled > 0
+            ? 'all in frame'
+            : 'nothing hangs yet',
   };
 }
 

@@ -159,7 +159,7 @@ function MoreRules({ rule }: { rule: PegRule | null }): React.JSX.Element {
                 onChoose={(band) => setAccents({ ...accents, band })}
               />
               <Button onClick={() => hangByRule(accents)}>
-                Hang on <b className="figures">{count}</b> accents
+                Hang on <b className="figures">{count}</b> {count === 1 ? 'accent' : 'accents'}
               </Button>
             </div>
             <label className="flex items-center gap-2 text-soft">

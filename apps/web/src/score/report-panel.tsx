@@ -67,8 +67,14 @@ export function ReportPanel(): React.JSX.Element {
   );
 }
 
-const REMEDIES: Record<GapRemedy, string> = { handles: 'show more', slow: 'slow down', hold: 'hold', 'reach-over': 'reach over' };
-const ALL: readonly GapRemedy[] = ['handles', 'slow', 'hold', 'reach-over'];
+const REMEDIES: Record<GapRemedy, string> = {
+  handles: 'show more',
+  slow: 'slow down',
+  hold: 'hold',
+  fill: 'fill',
+  'reach-over': 'reach over',
+};
+const ALL: readonly GapRemedy[] = ['handles', 'slow', 'hold', 'fill', 'reach-over'];
 
 /** What is missing, with a step for each and one for all. */
 function Gaps(): React.JSX.Element | null {

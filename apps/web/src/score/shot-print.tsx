@@ -5,6 +5,7 @@ import type { Asset } from '../api/wire.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { tileKey } from '../footage/tiles.ts';
 import { player } from '../playback/player.ts';
+import { CurveOver } from './curve-over.tsx';
 import { useHanging } from './hanging.ts';
 import { PRINT_EDGE, PRINT_HEIGHT, printPictures, printPlace } from './print-layout.ts';
 import { montageNow, useEditor } from '../project/editor.ts';
@@ -53,19 +54,6 @@ function paceNote({ shot, ties }: PlacedShot, percent: number): string | null {
   return percent < 100 ? `slowed ${percent} %` : percent > 100 ? `sped up ${percent} %` : null;
 }
 
-/** The run of a retimed shot drawn over its print: straight is even, bent is eased, falling is backwards. */
-function CurveOver({ placed, length }: { placed: PlacedShot; length: number }): React.JSX.Element {
-  const points = Array.from({ length: 25 }, (_, i) => placed.curve.source((i / 24) * length));
-  const [low, high] = [Math.min(...points), Math.max(...points)];
-  const d = points.map((s, i) => `${i === 0 ? 'M' : 'L'}${(i / 24) * 100} ${92 - (84 * (s - low)) / Math.max(1e-6, high - low)}`).join('');
-  return (
-    <svg viewBox="0 0 100 100" preserveAspectRatio="none" className="pointer-events-none absolute inset-0 size-full" aria-hidden>
-      <path d={d} fill="none" stroke="var(--night)" strokeWidth="3.4" vectorEffect="non-scaling-stroke" opacity="0.55" />
-      <path d={d} fill="none" stroke="#ffffff" strokeWidth="1.6" vectorEffect="non-scaling-stroke" />
-    </svg>
-  );
-}
-
 /** The part of a slot that lies on one line: a print with a white edge, or the dashed outline of a gap. */
 export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintProps): React.JSX.Element | null {
   const isOver = useHanging((state) => state.dropOn === slot.start.id);
@@ -110,6 +98,10 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
   const percent = Math.round(speed * 100);
   const starts = slot.start.frame / fps >= line.from - 1e-6;
   const note = slip !== null ? `slip ${slip > 0 ? '−' : '+'}${Math.abs(slip).toFixed(2)} s` : paceNote(placed, percent);
+  const whole = starts && slot.end.frame / fps <= line.to + 1e-6;
+  const { kind } = shot.retime;
+  const runs = placed.ties.length > 1 || speed < 0 || (kind === 'tied' && shot.retime.ease === 'eased');
+  const curved = item.kind === 'clip' && whole && wide > 30 && slip === null && (runs || (chosen && (kind === 'tied' || kind === 'fit')));
   const down = (event: React.PointerEvent<HTMLButtonElement>): void => {
     held.current = { x: event.clientX, moved: false };
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -166,11 +158,6 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
             {placed.missing.toFixed(2)} s missing
           </span>
         )}
-        {placed.curve.nodes.length > 1 &&
-          wide > 26 &&
-          (placed.ties.length > 1 || speed < 0 || (shot.retime.kind === 'tied' && shot.retime.ease === 'eased')) && (
-            <CurveOver placed={placed} length={slot.length} />
-          )}
         {shot.locked && (
           <span className="absolute top-0.5 left-0.5 rounded-sm bg-ink/70 p-0.5 text-white">
             <Lock size={9} aria-label="locked" />
@@ -178,6 +165,16 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
         )}
         {shot.sound > 0 && <span className="absolute right-1 bottom-0.5 rounded-sm bg-ink/70 px-1 text-[9px] text-white">sound</span>}
       </button>
+      {curved && (
+        <CurveOver
+          slot={slot}
+          placed={placed}
+          width={wide - 8}
+          height={PRINT_HEIGHT - 2 * PRINT_EDGE}
+          held={chosen}
+          style={{ left: left + 4, top: PRINT_EDGE }}
+        />
+      )}
       {note && starts && (wide > NOTE_PX || slip !== null) && (
         <span
           className="figures pointer-events-none absolute text-[10px] whitespace-nowrap text-gold-text"

@@ -24,9 +24,9 @@ function withGaps(): Montage {
 
 test('every gap is listed with what is missing and what would close it', () => {
   expect(gapsOf(withGaps()).map((g) => [g.slot.index, Math.round(g.missing * 100) / 100, g.remedies])).toEqual([
-    [0, 1.5, ['handles', 'slow', 'hold']],
-    [1, 1.3, ['slow', 'hold']],
-    [2, 2, ['reach-over']],
+    [0, 1.5, ['handles', 'slow', 'hold', 'fill']],
+    [1, 1.3, ['slow', 'hold', 'fill']],
+    [2, 2, ['fill', 'reach-over']],
   ]);
 });
 
@@ -41,6 +41,19 @@ test('they are closed one by one or all at once, and no other cut moves', () => 
   const reached = act(slow, { do: 'remedyGaps', startPegs: pegs, remedy: 'reach-over' });
   expect(gapsOf(reached)).toEqual([]);
   expect(scoreOf(reached).pegs.map((p) => p.frame)).toEqual([0, 60, 180, 240]);
+  const filled = act(m, { do: 'remedyGaps', startPegs: pegs.slice(2), remedy: 'fill' });
+  expect(scoreOf(filled).slots[2]!.placed).toMatchObject({ missing: 0 });
+  expect(
+    scoreOf(filled)
+      .slots.map((s) => s.placed?.shot.id ?? null)
+      .filter((_, i) => i !== 2),
+  ).toEqual(
+    scoreOf(m)
+      .slots.map((s) => s.placed?.shot.id ?? null)
+      .filter((_, i) => i !== 2),
+  );
+  // In all three gaps, with clips that are long enough.
+  expect(gapsOf(act(m, { do: 'remedyGaps', startPegs: pegs, remedy: 'fill' }))).toEqual([]);
   expect(() => act(reached, { do: 'remedyGaps', startPegs: pegs, remedy: 'hold' })).toThrow(/cannot be closed/);
 });
 

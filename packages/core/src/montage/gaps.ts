@@ -1,11 +1,16 @@
 import { CommandError } from './command-error.ts';
 import { clipLength, type Montage, type Shot } from './document.ts';
+import { fill } from './fill.ts';
+import { FILL_DEFAULTS } from './fill-options.ts';
 import { rehang } from './rehang.ts';
 import { SPEED_LIMITS } from './retime.ts';
 import { scoreOf, type Slot } from './score.ts';
 
-/** What can be done about a gap: more of the clip, a slower clip, its last frame, or the shot before it reaches over it. */
-export type GapRemedy = 'handles' | 'slow' | 'hold' | 'reach-over';
+/**
+ * What can be done about a gap: more of the clip, a slower clip, its last frame, the shot before it reaches over it, or
+ * the next clip in story order that is long enough.
+ */
+export type GapRemedy = 'handles' | 'slow' | 'hold' | 'reach-over' | 'fill';
 
 /** A slot in which something is missing. */
 export interface Gap {
@@ -44,7 +49,9 @@ export function gapsOf(montage: Montage): Gap[] {
     if (slot.placed && !short) return [];
     const own = (['handles', 'slow', 'hold'] as const).filter((remedy) => covering(slot, remedy) !== null);
     const before = slots[i - 1]?.placed;
-    return [{ slot, missing: slot.placed?.missing ?? slot.length, remedies: !slot.placed && before ? ['reach-over'] : own }];
+    const others: GapRemedy[] = montage.footage.length > 0 && !slot.placed?.shot.locked ? ['fill'] : [];
+    const remedies = slot.placed ? [...own, ...others] : before ? [...others, 'reach-over' as const] : others;
+    return [{ slot, missing: slot.placed?.missing ?? slot.length, remedies }];
   });
 }
 
@@ -56,6 +63,8 @@ export function withoutGaps(montage: Montage, startPegs: readonly string[], reme
   const wanted = new Set(startPegs);
   const able = gapsOf(montage).filter((g) => wanted.has(g.slot.start.id) && g.remedies.includes(remedy));
   if (able.length === 0) throw new CommandError('These gaps cannot be closed in this way. Choose another, or hang a longer clip.');
+  if (remedy === 'fill')
+    return fill(montage, { ...FILL_DEFAULTS, scope: 'chosen', slots: able.map((g) => g.slot.start.id), tooShort: 'next' });
   if (remedy === 'reach-over') {
     const gone = new Set(able.map((g) => g.slot.start.id));
     return rehang(

@@ -20,7 +20,7 @@ export type Remedy = 'gap' | 'handles' | 'slow' | 'hold';
 /** A clip for a slot, and how they are to meet. */
 export interface HangWish {
   readonly assetId: string;
-  /** the clip's first one where left out */
+  /** where left out, the first that is not seen elsewhere */
   readonly selectId?: string | undefined;
   readonly point?: HangPoint;
   /** left out: the first of handles, slowing and a gap that does */
@@ -64,6 +64,14 @@ function wantedStart(montage: Montage, slot: Slot, select: Select, point: HangPo
 export function selectAround(item: FootageItem, seconds: number): Select {
   const selects = stretchesOf(item);
   return selects.find((s) => seconds >= s.in - 1e-6 && seconds < s.out - 1e-6) ?? { id: '', in: 0, out: clipLength(item), hit: null };
+}
+
+/** The first select of a clip that is seen in no other slot; the first of all where each is. */
+function unusedSelect(montage: Montage, item: FootageItem, slot: Slot): Select {
+  const selects = stretchesOf(item);
+  if (selects.length === 1) return selects[0]!;
+  const used = montage.shots.filter((s) => s.assetId === item.assetId && s.startPeg !== slot.start.id).map((s) => s.sourceIn);
+  return selects.find((s) => !used.some((at) => at >= s.in - 1e-6 && at < s.out - 1e-6)) ?? selects[0]!;
 }
 
 /** A shot that shows a clip as it was recorded from a moment on. */
@@ -146,7 +154,9 @@ export function planHang(montage: Montage, slot: Slot, wish: HangWish, leastSpee
   if (item.kind === 'photo') return { shot: blank, short: 0, missing: 0, remedies: [] };
   const point = wish.point ?? { kind: 'in' };
   const stretches = stretchesOf(item);
-  const select = stretches.find((s) => s.id === wish.selectId) ?? (point.at === undefined ? stretches[0]! : selectAround(item, point.at));
+  const select =
+    stretches.find((s) => s.id === wish.selectId) ??
+    (point.at === undefined ? unusedSelect(montage, item, slot) : selectAround(item, point.at));
   const start = wantedStart(montage, slot, select, point);
   const anchor =
     point.kind === 'hit' ? { source: point.at ?? select.hit ?? select.in, at: (point.at ?? select.hit ?? select.in) - start } : null;

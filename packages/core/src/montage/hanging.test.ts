@@ -32,6 +32,17 @@ describe('three-point edits', () => {
     expect(frameAt(at({ kind: 'hit', at: 8.2, markId: beat.id }), 2, 30)).toBe(246);
   });
 
+  test('without a select named, the first that is not seen elsewhere', () => {
+    const selects = [1, 5, 9].map((from) => ({ id: `s${from}`, in: from, out: from + 3, hit: null }));
+    const clip = sampleClip('many', 20, { selects });
+    const empty = carryOut(sampleMontage(20, [clip]), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
+    const hang = (m: Montage, n: number): Montage => act(m, { do: 'hangShot', startPeg: start(m, n), assetId: 'many' });
+    const m = [3, 1, 6, 2].reduce(hang, empty);
+    expect([3, 1, 6, 2].map((n) => scoreOf(m).slots[n]!.placed!.shot.sourceIn)).toEqual([1, 5, 9, 1]);
+    // Hung again in its own slot a select is not counted as seen elsewhere.
+    expect(scoreOf(hang(m, 1)).slots[1]!.placed!.shot.sourceIn).toBe(5);
+  });
+
   test('too little footage is known beforehand, with what each remedy would leave', () => {
     const m = bars(false);
     const slot = scoreOf(m).slots[0]!;
