@@ -38,10 +38,18 @@ async function watchKeys(page: Page): Promise<() => Promise<KeySeen[]>> {
   return () => page.evaluate(() => (globalThis as unknown as { keysSeen: KeySeen[] }).keysSeen);
 }
 
-/** Presses a key once the page's clock has come to a moment, ms. */
+/** Presses a key once the page's clock has come to a moment, ms; from within the page, so that no message to it comes late. */
 async function pressAt(page: Page, key: string, pageMs: number): Promise<void> {
-  await page.waitForFunction((at) => performance.now() >= at, pageMs, { polling: 'raf', timeout: 60_000 });
-  await page.keyboard.press(key);
+  await page.waitForFunction(
+    ([at, pressed]) => {
+      if (performance.now() < at) return false;
+      const init = { key: pressed, code: `Key${pressed.toUpperCase()}`, bubbles: true };
+      for (const type of ['keydown', 'keyup']) document.body.dispatchEvent(new KeyboardEvent(type, init));
+      return true;
+    },
+    [pageMs, key] as const,
+    { polling: 'raf', timeout: 60_000 },
+  );
 }
 
 /** The page time, ms, at which a moment of the audio clock is heard. */

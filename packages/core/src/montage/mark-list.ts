@@ -1,6 +1,8 @@
+import { byId } from './by-id.ts';
 import { CommandError } from './command-error.ts';
 import type { Range } from './command.ts';
 import type { Mark, MarkKind, Montage } from './document.ts';
+import { firstFrom } from './first-from.ts';
 
 /** Marks of a kind closer than this are the same one, seconds. */
 export const SAME_MARK_S = 0.06;
@@ -9,6 +11,7 @@ const PEG_REACH_S = 0.12;
 
 export type FreshMark = Omit<Mark, 'id'>;
 
+const timeOf = (mark: Mark): number => mark.time;
 const inOrder = (marks: readonly Mark[]): Mark[] => [...marks].sort((a, b) => a.time - b.time);
 
 /**
@@ -26,14 +29,11 @@ export function withMarks(montage: Montage, marks: readonly Mark[], lastId = mon
     // A cut on a beat is meant for a beat, not for the accent beside it.
     const kind = old.get(peg.markId)?.kind ?? 'beat';
     let nearest: Mark | null = null;
-    for (const m of sorted)
-      if (
-        !taken.has(m.id) &&
-        sameFamily(m.kind, kind) &&
-        Math.abs(m.time - time) <= PEG_REACH_S &&
-        (!nearest || Math.abs(m.time - time) < Math.abs(nearest.time - time))
-      )
-        nearest = m;
+    for (let i = firstFrom(sorted, timeOf, time - PEG_REACH_S); i < sorted.length && sorted[i]!.time <= time + PEG_REACH_S; i++) {
+      const m = sorted[i]!;
+      if (taken.has(m.id) || !sameFamily(m.kind, kind)) continue;
+      if (!nearest || Math.abs(m.time - time) < Math.abs(nearest.time - time)) nearest = m;
+    }
     if (nearest) taken.add(nearest.id);
     return { ...peg, markId: nearest?.id ?? null, time: nearest?.time ?? time };
   });
@@ -70,17 +70,20 @@ export function replacePulse(montage: Montage, fresh: readonly FreshMark[], rang
 
 /** Adds marks to those that are kept, except where one of the same family lies already. */
 export function addFresh(montage: Montage, kept: readonly Mark[], fresh: readonly FreshMark[]): Montage {
-  const there = kept.filter((m) => m.kind !== 'accent');
-  const free = fresh.filter(
-    (f) => f.kind === 'accent' || !there.some((m) => sameFamily(m.kind, f.kind) && Math.abs(m.time - f.time) < SAME_MARK_S),
-  );
+  const there = inOrder(kept.filter((m) => m.kind !== 'accent'));
+  const liesOn = (f: FreshMark): boolean => {
+    for (let i = firstFrom(there, timeOf, f.time - SAME_MARK_S); i < there.length && there[i]!.time < f.time + SAME_MARK_S; i++)
+      if (sameFamily(there[i]!.kind, f.kind) && Math.abs(there[i]!.time - f.time) < SAME_MARK_S) return true;
+    return false;
+  };
+  const free = fresh.filter((f) => f.kind === 'accent' || !liesOn(f));
   const { marks, lastId } = named(montage, free);
   return withMarks(montage, [...kept, ...marks], lastId);
 }
 
 /** The mark of an id; a sentence where it is gone. */
 export function markOf(montage: Montage, id: string): Mark {
-  const found = montage.marks.find((m) => m.id === id);
+  const found = byId(montage.marks, (m) => m.id).get(id);
   if (!found) throw new CommandError('That mark is no longer there.');
   return found;
 }

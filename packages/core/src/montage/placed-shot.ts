@@ -1,6 +1,7 @@
 import { toMontageTime } from '../music/arrangement.ts';
 import { cutFrame, frameTime } from '../time/frames.ts';
 import { framesPerSecond, type FrameRate } from '../time/rate.ts';
+import { byId } from './by-id.ts';
 import { clipLength, type FootageItem, type Montage, type Shot } from './document.ts';
 import { sourceCurve, type SourceCurve } from './source-curve.ts';
 
@@ -25,7 +26,7 @@ function placeTies(shot: Shot, first: number, end: number, montage: Montage): Pl
   if (shot.retime.kind !== 'tied') return NO_TIES;
   const { rule, lead } = montage.cut;
   const found = shot.retime.ties.flatMap(({ markId, source }) => {
-    const mark = montage.marks.find((m) => m.id === markId);
+    const mark = byId(montage.marks, (m) => m.id).get(markId);
     const time = mark ? toMontageTime(montage.song?.pieces ?? [], mark.time) : null;
     const frame = time === null ? -1 : cutFrame(time, montage.shape.rate, rule, lead);
     return frame >= first && frame < end ? [{ markId, source, into: frame - first }] : [];

@@ -31,6 +31,8 @@ export function rehang(montage: Montage, pegs: readonly Peg[]): Montage {
   const { places: oldPlaces, pegs: oldPegs } = pegsOf(montage);
   const hung = pegsOf({ ...montage, pegs });
   const { places } = hung;
+  // Where all pegs were awake, besides the start and the end, those that hung are all that there were.
+  const allAwake = oldPlaces.size === montage.pegs.length + 2;
   const [hadBefore, isThere] = [once(() => idSet(montage.pegs)), once(() => idSet(pegs))];
   /** A clip that was slowed to fit its slot does not race through a shorter one. */
   const keepingPace = (s: Shot, end: number): Shot => {
@@ -44,7 +46,7 @@ export function rehang(montage: Montage, pegs: readonly Peg[]): Montage {
     if (end === undefined || end <= at) return at + 1;
     for (let i = at + 1; i < end; i++) {
       const { id } = hung.pegs[i]!;
-      if (!oldPlaces.has(id) && !hadBefore().has(id)) return i;
+      if (!oldPlaces.has(id) && (allAwake || !hadBefore().has(id))) return i;
     }
     return end;
   };

@@ -1,6 +1,7 @@
 import { arrangedLength, toMontageTime } from '../music/arrangement.ts';
 import { cutFrame, frameCount, frameTime } from '../time/frames.ts';
 import { END_PEG, START_PEG, pulse, type FootageItem, type Mark, type Montage, type Peg, type Shot } from './document.ts';
+import { byId } from './by-id.ts';
 import { placeShot, sourceFrame, type PlacedShot } from './placed-shot.ts';
 
 /** A peg that is awake: its moment is in the arranged song. */
@@ -38,18 +39,6 @@ export interface Score {
   readonly over: readonly Slot[];
 }
 
-const maps = new WeakMap<readonly unknown[], ReadonlyMap<string, unknown>>();
-
-/** A list by its ids; made once for each list, since most edits leave marks and footage as they are. */
-function byId<T>(list: readonly T[], idOf: (item: T) => string): ReadonlyMap<string, T> {
-  const known = maps.get(list) as ReadonlyMap<string, T> | undefined;
-  if (known) return known;
-  const map = new Map<string, T>();
-  for (const item of list) map.set(idOf(item), item);
-  maps.set(list, map);
-  return map;
-}
-
 const scores = new WeakMap<Montage, Score>();
 
 /** The score of a montage; computed once for each document. */
@@ -59,13 +48,24 @@ export function scoreOf(montage: Montage): Score {
   return score;
 }
 
+const knownTimes = new WeakMap<readonly Mark[], Float64Array>();
+
+/** Times of marks side by side, in which halving is quick; made once for each list. */
+function timesOf(marks: readonly Mark[]): Float64Array {
+  let times = knownTimes.get(marks);
+  if (!times) knownTimes.set(marks, (times = Float64Array.from(marks, (m) => m.time)));
+  return times;
+}
+
 /** Song seconds of a place a part of the way from a mark to the beat after it; the mark's own where there is none. */
 export function partTime(beats: readonly Mark[], mark: Mark, part: number | undefined): number {
   if (part === undefined) return mark.time;
-  let [low, high] = [0, beats.length];
+  const times = timesOf(beats);
+  let low = 0;
+  let high = times.length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (beats[middle]!.time > mark.time + 1e-6) high = middle;
+    if (times[middle]! > mark.time + 1e-6) high = middle;
     else low = middle + 1;
   }
   const [next, before] = [beats[low], beats[low - 2]];

@@ -312,8 +312,9 @@ export function layRun(montage: Montage, run: readonly RunStretch[], at: number)
   const locked = score.slots.find((s) => s.placed?.shot.locked && s.start.frame < until && s.end.frame > at);
   if (locked) throw new CommandError('A locked shot hangs where the cut would lie. Unlock it first, or start later.');
   const gone = new Set(score.pegs.filter((p) => p.peg && p.frame >= at && p.frame <= until).map((p) => p.id));
+  const covered = new Set(score.slots.filter((s) => s.start.frame >= at && s.start.frame < until).map((s) => s.start.id));
   const cleared = rehang(
-    { ...montage, shots: montage.shots.filter((s) => s.over || !startsBetween(score.slots, s, at, until)) },
+    { ...montage, shots: montage.shots.filter((s) => s.over || !covered.has(s.startPeg)) },
     montage.pegs.filter((p) => !gone.has(p.id)),
   );
   let { lastId } = cleared;
@@ -333,9 +334,4 @@ export function layRun(montage: Montage, run: readonly RunStretch[], at: number)
   const starts = new Set(shots.map((s) => s.startPeg));
   const kept = pegged.shots.filter((s) => s.over || !starts.has(s.startPeg));
   return { montage: { ...pegged, lastId, shots: [...kept, ...shots] }, left: run.length - fits };
-}
-
-function startsBetween(slots: readonly Slot[], shot: Shot, from: number, to: number): boolean {
-  const slot = slots.find((s) => s.start.id === shot.startPeg);
-  return slot !== undefined && slot.start.frame >= from && slot.start.frame < to;
 }

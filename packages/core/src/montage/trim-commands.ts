@@ -33,13 +33,6 @@ function startMoved(slot: Slot, shot: Shot, by: number): Shot {
   return { ...shot, sourceIn: on(sourceIn) };
 }
 
-function neighbours(montage: Montage, pegId: string): { before: Slot | undefined; after: Slot | undefined; placed: PlacedPeg } {
-  const { slots, pegs } = scoreOf(montage);
-  const placed = pegs.find((p) => p.id === pegId);
-  if (!placed) throw new CommandError('That peg sleeps: its moment is cut out of the song.');
-  return { placed, before: slots.find((s) => s.end.id === pegId), after: slots.find((s) => s.start.id === pegId) };
-}
-
 /** A peg of the over line somewhere else: the cutaways that hang from it become longer or shorter. */
 function moveOverPeg(montage: Montage, id: string, place: CutPlace): Montage {
   const next = { ...montage, pegs: montage.pegs.map((p) => (p.id === id ? withPlace(p, place, montage) : p)) };
@@ -52,30 +45,44 @@ function moveOverPeg(montage: Montage, id: string, place: CutPlace): Montage {
 }
 
 /**
- * Rolls a cut: it comes earlier or later, and the pictures on both sides stay where they are in time. Where a clip has none
+ * Rolls cuts: each comes earlier or later, and the pictures on both sides stay where they are in time. Where a clip has none
  * for the new stretch, its first stays its first.
- * @throws CommandError where the cut would pass a neighbour
+ * @param places where each goes, by the peg's id
+ * @throws CommandError where a cut would pass or meet a neighbour
  */
+export function rollCuts(montage: Montage, places: ReadonlyMap<string, CutPlace>): Montage {
+  const pegs = montage.pegs.map((p) => {
+    const place = places.get(p.id);
+    return place ? withPlace(p, place, montage) : p;
+  });
+  const [old, now] = [pegsOf(montage), pegsOf({ ...montage, pegs })];
+  for (const id of places.keys()) {
+    if (!old.places.has(id)) throw new CommandError('That peg sleeps: its moment is cut out of the song.');
+    if (!now.places.has(id)) throw new CommandError('There is a cut on that very frame already.');
+  }
+  const frameOf = (id: string): number => now.pegs[now.places.get(id)!]!.frame;
+  const { rate } = montage.shape;
+  const changed = new Map<string, Shot>();
+  for (const slot of scoreOf(montage).slots) {
+    const moves = [slot.start, slot.end].map((p) => (places.has(p.id) ? frameOf(p.id) - p.frame : 0)) as [number, number];
+    if (moves[0] === 0 && moves[1] === 0) continue;
+    if (slot.start.frame + moves[0] >= slot.end.frame + moves[1])
+      throw new CommandError('A cut cannot pass the one beside it. Move or take away that one first.');
+    if (!slot.placed) continue;
+    const ended = moves[1] === 0 ? slot.placed.shot : endMoved(slot.placed, slot.length, frameTime(moves[1], rate));
+    const shot = moves[0] === 0 ? ended : { ...ended, sourceIn: startMoved(slot, slot.placed.shot, frameTime(moves[0], rate)).sourceIn };
+    changed.set(slot.placed.shot.id, shot);
+  }
+  return { ...montage, pegs, shots: montage.shots.map((s) => changed.get(s.id) ?? s) };
+}
+
+/** Rolls one cut, of the main line or of a cutaway. */
 export function rollCut(montage: Montage, id: string, place: CutPlace): Montage {
   const peg = pegNamed(montage, id);
   if (peg.over) return moveOverPeg(montage, id, place);
-  const { placed, before, after } = neighbours(montage, id);
   if ('markId' in place && montage.pegs.some((p) => p.id !== id && !p.over && p.markId === place.markId && !p.part))
     throw new CommandError('That mark has a peg already.');
-  const pegs = montage.pegs.map((p) => (p.id === id ? withPlace(p, place, montage) : p));
-  const moved = pegsOf({ ...montage, pegs }).pegs.find((p) => p.id === id);
-  if (!moved) throw new CommandError('There is a cut on that very frame already.');
-  if ((before && moved.frame <= before.start.frame) || (after && moved.frame >= after.end.frame))
-    throw new CommandError('A cut cannot pass the one beside it. Move or take away that one first.');
-  const by = frameTime(moved.frame - placed.frame, montage.shape.rate);
-  const shots = montage.shots.map((s) =>
-    s.id === after?.placed?.shot.id
-      ? startMoved(after, s, by)
-      : s.id === before?.placed?.shot.id
-        ? endMoved(before.placed, before.length, by)
-        : s,
-  );
-  return { ...montage, pegs, shots };
+  return rollCuts(montage, new Map([[id, place]]));
 }
 
 /** Marks on which no peg hangs, and how many frames of the montage they lie after one (negative before). */
@@ -148,6 +155,20 @@ export const trimCommands: Handlers<'rollCut' | 'slideShot' | 'endShotAt' | 'sta
 
   // Each is drawn to the nearest mark on which no other hangs, if that does not carry it past its neighbours.
   drawPegs: (montage, { ids }) => {
+    const together = new Map<string, CutPlace>();
+    const { pegs, places } = pegsOf(montage);
+    for (const id of ids) {
+      const placed = pegs[places.get(id) ?? -1];
+      const near = placed?.peg && nearestFreeMark(montage, placed.frame);
+      if (near) together.set(id, { markId: near.mark.id });
+    }
+    try {
+      const marks = new Set([...together.values()].map((p) => 'markId' in p && p.markId));
+      if (together.size > 0 && marks.size === together.size) return rollCuts(montage, together);
+    } catch (problem) {
+      if (!(problem instanceof CommandError)) throw problem;
+    }
+    // Where two want the same mark, or one would pass another, they go one after the other, as far as they can.
     let next = montage;
     let moved = 0;
     for (const id of ids) {

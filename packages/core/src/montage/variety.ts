@@ -1,12 +1,12 @@
 import { toMontageTime } from '../music/arrangement.ts';
-import { frameTime } from '../time/frames.ts';
-import { framesPerSecond } from '../time/rate.ts';
+import { cutFrame, frameTime } from '../time/frames.ts';
 import { CommandError } from './command-error.ts';
 import { marksInUse, pulse, type Montage } from './document.ts';
+import { firstFrom } from './first-from.ts';
 import { markWeight } from './mark-weight.ts';
-import { scoreOf, type Slot } from './score.ts';
+import { scoreOf } from './score.ts';
 import { seeded } from './seeded.ts';
-import { rollCut } from './trim-commands.ts';
+import { rollCuts, type CutPlace } from './trim-commands.ts';
 
 /** How long slots are and how well the next could be guessed. */
 export interface Variety {
@@ -21,7 +21,7 @@ export interface Variety {
 function beatLengthAt(beats: readonly number[], time: number): number {
   const i = Math.max(
     1,
-    beats.findIndex((b) => b > time),
+    firstFrom(beats, (b) => b, time + 1e-9),
   );
   const [a, b] = [beats[i - 1], beats[i]];
   return a !== undefined && b !== undefined && b > a ? b - a : beats.length > 1 ? (beats.at(-1)! - beats[0]!) / (beats.length - 1) : 1;
@@ -70,39 +70,47 @@ const LEAST_BEATS = 0.9;
  */
 export function loosened(montage: Montage, seed: number, share: number): Montage {
   const random = seeded(seed);
+  const { rate } = montage.shape;
+  const { rule, lead } = montage.cut;
   const pieces = montage.song?.pieces ?? [];
   const beats = pulse(montage).flatMap((m) => toMontageTime(pieces, m.time) ?? []);
-  const fps = framesPerSecond(montage.shape.rate);
-  let next = montage;
-  let moved = 0;
-  for (const { id } of scoreOf(montage).pegs) {
-    const { slots } = scoreOf(next);
-    const i = slots.findIndex((s) => s.start.id === id);
-    const [before, after] = [slots[i - 1], slots[i]] as [Slot | undefined, Slot | undefined];
-    if (!before || !after?.start.mark || after.start.peg?.offset !== 0) continue;
-    if (after.start.mark.kind === 'drop' || after.start.mark.kind === 'cue' || before.placed?.shot.locked || after.placed?.shot.locked)
-      continue;
-    if (random() >= share) continue;
-    const room = LEAST_BEATS * beatLengthAt(beats, after.start.time);
-    const [from, to] = [before.start.frame / fps + room, after.end.frame / fps - room];
-    const taken = new Set(next.pegs.map((p) => p.markId));
-    const choices = marksInUse(next).flatMap((mark) => {
-      const time = taken.has(mark.id) ? null : toMontageTime(pieces, mark.time);
-      if (time === null || time < from || time > to) return [];
+  const marks = marksInUse(montage)
+    .flatMap((mark) => {
+      const time = toMontageTime(pieces, mark.time);
+      return time === null ? [] : [{ mark, time, frame: cutFrame(time, rate, rule, lead) }];
+    })
+    .sort((a, b) => a.time - b.time);
+  const taken = new Set(montage.pegs.map((p) => p.markId));
+  const places = new Map<string, CutPlace>();
+  const { slots } = scoreOf(montage);
+  /** where the slot before the cut begins, after what was moved so far */
+  let begins = 0;
+  for (let i = 1; i < slots.length; i++) {
+    const [before, after] = [slots[i - 1]!, slots[i]!];
+    const { mark, peg, frame, time, id } = after.start;
+    const start = begins;
+    begins = frame;
+    if (!mark || peg?.offset !== 0 || mark.kind === 'drop' || mark.kind === 'cue') continue;
+    if (before.placed?.shot.locked || after.placed?.shot.locked || random() >= share) continue;
+    const room = LEAST_BEATS * beatLengthAt(beats, time);
+    const [from, to] = [frameTime(start, rate) + room, frameTime(after.end.frame, rate) - room];
+    const near = marks.slice(
+      firstFrom(marks, (m) => m.time, from),
+      firstFrom(marks, (m) => m.time, to + 1e-9),
+    );
+    const choices = near
+      .filter((m) => !taken.has(m.mark.id) && m.frame > start && m.frame < after.end.frame)
       // Near ones are preferred, so that shots do not change out of all proportion.
-      return [{ mark, weight: markWeight(mark) / (1 + Math.abs(time - after.start.time)) }];
-    });
+      .map((m) => ({ ...m, weight: markWeight(m.mark) / (1 + Math.abs(m.time - time)) }));
     const sum = choices.reduce((total, c) => total + c.weight, 0);
     let at = random() * sum;
     const chosen = choices.find((c) => (at -= c.weight) <= 0);
     if (!chosen) continue;
-    try {
-      next = rollCut(next, id, { markId: chosen.mark.id });
-      moved++;
-    } catch (problem) {
-      if (!(problem instanceof CommandError)) throw problem;
-    }
+    taken.delete(mark.id);
+    taken.add(chosen.mark.id);
+    places.set(id, { markId: chosen.mark.id });
+    begins = chosen.frame;
   }
-  if (moved === 0) throw new CommandError('There are no other marks between these cuts. Mark accents in Song, or hang fewer pegs.');
-  return next;
+  if (places.size === 0) throw new CommandError('There are no other marks between these cuts. Mark accents in Song, or hang fewer pegs.');
+  return rollCuts(montage, places);
 }
