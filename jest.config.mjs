@@ -14,6 +14,7 @@ const swc = (decorators) => ({
 });
 const common = {
   testEnvironment: 'node',
+  setupFiles: ['<rootDir>/scripts/property-seed.mjs'],
   extensionsToTreatAsEsm: ['.ts'],
   moduleNameMapper: {
     '^@bluster/core$': '<rootDir>/packages/core/src/index.ts',

@@ -13,7 +13,10 @@ const kindAt = (i: number, start: number, metre: number): 'bar' | 'beat' =>
 
 /** Beats counted anew from one of them. */
 function counted(beats: readonly Mark[], start: number, metre: number): Mark[] {
-  return beats.map((m, i) => ({ ...m, kind: kindAt(i, start, metre) }));
+  return beats.map((m, i) => {
+    const kind = kindAt(i, start, metre);
+    return m.kind === kind ? m : { ...m, kind };
+  });
 }
 
 /** The beats of a range, those outside it, and everything else. */
