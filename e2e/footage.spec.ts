@@ -29,6 +29,9 @@ test('every kind of footage is taken, each with a filmstrip; what is bad is said
       demoFile('last-light.webp'),
     ]);
   await expect(page.getByTestId('footage-card')).toHaveCount(6, { timeout: 90_000 });
+  // Each card has been given a picture: a canvas without one is a single pixel.
+  const pictures = page.locator('[data-testid=footage-card] canvas');
+  await expect.poll(() => pictures.evaluateAll((all: HTMLCanvasElement[]) => all.filter((c) => c.width > 1).length)).toBe(6);
   const coming = page.getByLabel('Coming in');
   await expect(coming.getByRole('alert')).toHaveCount(2);
   await expect(coming).toContainText('is a text file');

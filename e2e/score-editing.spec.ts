@@ -205,10 +205,10 @@ test('retiming: a frame is tied to a mark and dragged; backwards; the film is ex
   await openView(page, id, 'score');
   await chooseShot(page, 0);
   await page.getByTestId('curve-mark').nth(2).click();
-  await expect(page.getByTestId('curve-tie')).toHaveCount(1);
-  const tie = await middleOf(page, '[data-testid=curve-tie]');
+  await expect(page.getByTestId('shot-curve').getByTestId('curve-tie')).toHaveCount(1);
+  const tie = await middleOf(page, '[data-testid=shot-curve] [data-testid=curve-tie]');
   await drag(page, tie, { x: tie.x, y: tie.y - 20 });
-  await expect(page.getByTestId('curve-tie')).toHaveCount(1);
+  await expect(page.getByTestId('shot-curve').getByTestId('curve-tie')).toHaveCount(1);
   const tied = scoreOf(await savedMontage(page)).slots[0]!.placed!;
   expect(tied.ties[0]).toMatchObject({ into: 30 });
   expect(tied.ties[0]!.source).toBeGreaterThan(1.1);

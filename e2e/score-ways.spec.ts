@@ -1,5 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
 import { FILL_DEFAULTS, scoreOf, shownAt, type Command, type Mark, type Montage } from '@bluster/core';
+import { numberOf } from '@bluster/server/testing/made-media';
 import { halvesShown, numberShown } from './numbered-screen.ts';
 import { drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
 
@@ -149,6 +151,33 @@ for (const way of ['rolling', 'rippling'] as const)
     await page.keyboard.press('Control+z');
     expect(starts(await savedMontage(page))).toEqual(starts(before));
   });
+
+test('prints show the pictures of what hangs in them, after another shot is hung and a slip too', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Prints', clips: CLIPS.slice(0, 1), then: () => FILLED });
+  await openView(page, id, 'score');
+  // Two pictures lie on a print of 2 s; the first shows what is seen after 0.4 s, as near as a filmstrip has it.
+  const shown = async (slot: number): Promise<number> => {
+    const { data, info } = await sharp(await shotOf(page, slot).screenshot())
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const luma = (x: number): number => 16 + (data[3 * ((info.height >> 1) * info.width + Math.round(x * info.width))]! * 219) / 255;
+    return numberOf(luma(0.13), luma(0.37));
+  };
+  const wanted = (m: Montage, slot: number): number => {
+    const { placed } = scoreOf(m).slots[slot]!;
+    return Math.round(Math.round(placed!.curve.source(0.4) / 0.25) * 0.25 * 30);
+  };
+  const right = async (slot: number): Promise<boolean> => Math.abs((await shown(slot)) - wanted(await savedMontage(page), slot)) <= 1;
+  for (const slot of [0, 1]) await expect.poll(() => right(slot)).toBe(true);
+  expect(wanted(await savedMontage(page), 1)).toBeGreaterThan(wanted(await savedMontage(page), 0) + 30);
+  const print = (await shotOf(page, 0).boundingBox())!;
+  const y = print.y + 20;
+  await drag(page, { x: print.x + 150, y }, { x: print.x + 55, y });
+  await expect.poll(async () => scoreOf(await savedMontage(page)).slots[0]!.placed!.shot.sourceIn).toBeGreaterThan(0.8);
+  await page.keyboard.press('Escape');
+  await expect.poll(() => right(0)).toBe(true);
+});
 
 test("P is hung where it was heard: this computer's lateness is taken off", async ({ page }) => {
   const { id } = await preparedProject(page.request, { name: 'Late', clips: CLIPS });

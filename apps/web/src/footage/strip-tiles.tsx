@@ -1,4 +1,6 @@
 import type { Asset } from '../api/wire.ts';
+import { TilePicture } from './tile-picture.tsx';
+import { tileKey } from './tiles.ts';
 
 interface StripTilesProps {
   readonly asset: Asset | undefined;
@@ -10,8 +12,8 @@ interface StripTilesProps {
 
 /** Small pictures of a clip or photo side by side, cut from its filmstrip. */
 export function StripTiles({ asset, times, width, height }: StripTilesProps): React.JSX.Element {
-  // A film's pictures are there before its preview is; a photo's not until it is ready.
-  if (!asset || (asset.state !== 'ready' && !(asset.info.looked && asset.state === 'working')))
+  const first = tileKey(asset, times[0] ?? 0);
+  if (!asset || first === null)
     return (
       <div className="grid place-items-center bg-cloth-2 text-[10px] text-soft" style={{ width, height }}>
         {asset?.state === 'failed' ? 'cannot be read' : width > 60 ? 'preparing' : ''}
@@ -19,18 +21,8 @@ export function StripTiles({ asset, times, width, height }: StripTilesProps): Re
     );
   const strip = asset.info.strip;
   const tile = width / times.length;
-  const pictureAt = (time: number): number => (strip ? Math.max(0, Math.min(strip.pictures - 1, Math.round(time / strip.every))) : 0);
-  if (!strip || times.length === 1)
-    return (
-      <img
-        src={strip ? `/api/assets/${asset.id}/tiles/${pictureAt(times[0] ?? 0)}` : `/api/assets/${asset.id}/thumb`}
-        alt=""
-        draggable={false}
-        decoding="async"
-        className="block bg-cloth-2 object-cover"
-        style={{ width, height }}
-      />
-    );
+  if (!strip || times.length === 1) return <TilePicture name={first} width={width} height={height} />;
+  const pictureAt = (time: number): number => Math.max(0, Math.min(strip.pictures - 1, Math.round(time / strip.every)));
   // Each small picture covers its tile; what hangs over on the sides is cropped.
   const scale = Math.max(tile / strip.width, height / strip.height);
   const [w, h] = [strip.width * scale, strip.height * scale];

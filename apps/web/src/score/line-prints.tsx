@@ -1,6 +1,7 @@
 import { memo, useEffect, useRef } from 'react';
 import type { Line, PlacedPeg, PlacedShot, Slot } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
+import { drawCovering } from '../footage/draw-covering.ts';
 import { onTiles, tile, tileKey } from '../footage/tiles.ts';
 import { useTheme } from '../interface/theme.ts';
 import { themeColours } from '../lines/colours.ts';
@@ -60,14 +61,6 @@ function drawPapers(c: CanvasRenderingContext2D, props: LinePrintsProps, colour:
   });
 }
 
-/** Draws a picture so that it covers its place; what hangs over on two sides is left out. */
-function drawCovering(c: CanvasRenderingContext2D, picture: ImageBitmap, { x, width }: Place): void {
-  const height = PRINT_HEIGHT - 2 * PRINT_EDGE;
-  const scale = Math.max(width / picture.width, height / picture.height);
-  const [w, h] = [width / scale, height / scale];
-  c.drawImage(picture, (picture.width - w) / 2, (picture.height - h) / 2, w, h, x, PRINT_TOP + PRINT_EDGE, width, height);
-}
-
 const same = (a: LinePrintsProps, b: LinePrintsProps): boolean =>
   a.line === b.line &&
   a.width === b.width &&
@@ -100,7 +93,7 @@ export const LinePrints = memo(function LinePrints(props: LinePrintsProps): Reac
     const draw = (): void => {
       left = left.filter((place) => {
         const picture = tile(place.key);
-        if (picture) drawCovering(c, picture, place);
+        if (picture) drawCovering(c, picture, place.x, PRINT_TOP + PRINT_EDGE, place.width, PRINT_HEIGHT - 2 * PRINT_EDGE);
         return !picture;
       });
     };
