@@ -155,7 +155,7 @@ for (const way of ['rolling', 'rippling'] as const)
 test('prints show the pictures of what hangs in them, after another shot is hung and a slip too', async ({ page }) => {
   const { id } = await preparedProject(page.request, { name: 'Prints', clips: CLIPS.slice(0, 1), then: () => FILLED });
   await openView(page, id, 'score');
-  // Two pictures lie on a print of 2 s; the first shows what is seen after 0.4 s, as near as a filmstrip has it.
+  // Two pictures lie on a print of 2 s; the first shows what is seen after 0.4 s, as near as a filmstrip of every eighth frame has it.
   const shown = async (slot: number): Promise<number> => {
     const { data, info } = await sharp(await shotOf(page, slot).screenshot())
       .removeAlpha()
@@ -166,7 +166,7 @@ test('prints show the pictures of what hangs in them, after another shot is hung
   };
   const wanted = (m: Montage, slot: number): number => {
     const { placed } = scoreOf(m).slots[slot]!;
-    return Math.round(Math.round(placed!.curve.source(0.4) / 0.25) * 0.25 * 30);
+    return 8 * Math.round((placed!.curve.source(0.4) * 30) / 8);
   };
   const right = async (slot: number): Promise<boolean> => Math.abs((await shown(slot)) - wanted(await savedMontage(page), slot)) <= 1;
   for (const slot of [0, 1]) await expect.poll(() => right(slot)).toBe(true);
