@@ -6,30 +6,40 @@ import TilesWorker from './tiles.worker.ts?worker';
 const MOST_KEPT = 1500;
 /** The server answers for this many at once. */
 const MOST_ASKED = 64;
+/** How long it waits where the server does not answer. */
 const AGAIN_MS = 3000;
 
 /** In the order in which they were last wanted. */
 const kept = new Map<string, ImageBitmap>();
 const asked = new Set<string>();
-/** Those that did not come, and when; asked for again only after a while. */
-const absent = new Map<string, number>();
+/** Those that the server does not have. */
+const absent = new Set<string>();
 const waiting = new Set<() => void>();
 let fresh: string[] = [];
 let worker: Worker | null = null;
 
+function tellAll(): void {
+  for (const tell of waiting) tell();
+}
+
 function take({ data: { keys, tiles } }: MessageEvent<TilesCame>): void {
   keys.forEach((key, i) => {
     asked.delete(key);
-    const tile = tiles[i];
+    const tile = tiles?.[i];
     if (tile) kept.set(key, tile);
-    else absent.set(key, performance.now());
+    else if (tiles) absent.add(key);
   });
+  // Whoever still waits asks again when it is told.
+  if (!tiles) {
+    setTimeout(tellAll, AGAIN_MS);
+    return;
+  }
   for (const [key, tile] of kept) {
     if (kept.size <= MOST_KEPT) break;
     kept.delete(key);
     tile.close();
   }
-  for (const tell of waiting) tell();
+  tellAll();
 }
 
 function ask(): void {
@@ -61,7 +71,7 @@ export function tile(key: string): ImageBitmap | null {
     kept.set(key, found);
     return found;
   }
-  if (!asked.has(key) && performance.now() - (absent.get(key) ?? -Infinity) > AGAIN_MS) {
+  if (!asked.has(key) && !absent.has(key)) {
     asked.add(key);
     if (fresh.length === 0) queueMicrotask(ask);
     fresh.push(key);

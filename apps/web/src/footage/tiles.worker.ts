@@ -2,23 +2,23 @@
 export interface TilesWish {
   readonly keys: readonly string[];
 }
-/** What came: a picture for each, or null where there is none. */
+/** What came: a picture for each, or null where there is none; null for all where the server did not answer. */
 export interface TilesCame {
   readonly keys: readonly string[];
-  readonly tiles: readonly (ImageBitmap | null)[];
+  readonly tiles: readonly (ImageBitmap | null)[] | null;
 }
 
 /** Fetches small pictures together and decodes them, off the page's own thread. */
 onmessage = async ({ data: { keys } }: MessageEvent<TilesWish>) => {
-  let tiles: (ImageBitmap | null)[] = keys.map(() => null);
+  let tiles: (ImageBitmap | null)[] | null = null;
   try {
     const response = await fetch(`/api/tiles?of=${keys.join(',')}`);
     if (response.ok) tiles = await Promise.all(split(await response.arrayBuffer()).map(decode));
   } catch {
-    // The server does not answer: they will be asked for again when they are next in sight.
+    // They are asked for again after a while.
   }
   const came: TilesCame = { keys, tiles };
-  postMessage(came, { transfer: tiles.filter((t) => t !== null) });
+  postMessage(came, { transfer: (tiles ?? []).filter((t) => t !== null) });
 };
 
 function split(buffer: ArrayBuffer): Uint8Array<ArrayBuffer>[] {

@@ -2,6 +2,7 @@ import { arrangedLength, toMontageTime } from '../music/arrangement.ts';
 import { cutFrame, frameCount, frameTime } from '../time/frames.ts';
 import { END_PEG, START_PEG, pulse, type FootageItem, type Mark, type Montage, type Peg, type Shot } from './document.ts';
 import { byId } from './by-id.ts';
+import { firstFrom } from './first-from.ts';
 import { placeShot, sourceFrame, type PlacedShot } from './placed-shot.ts';
 
 /** A peg that is awake: its moment is in the arranged song. */
@@ -48,27 +49,11 @@ export function scoreOf(montage: Montage): Score {
   return score;
 }
 
-const knownTimes = new WeakMap<readonly Mark[], Float64Array>();
-
-/** Times of marks side by side, in which halving is quick; made once for each list. */
-function timesOf(marks: readonly Mark[]): Float64Array {
-  let times = knownTimes.get(marks);
-  if (!times) knownTimes.set(marks, (times = Float64Array.from(marks, (m) => m.time)));
-  return times;
-}
-
 /** Song seconds of a place a part of the way from a mark to the beat after it; the mark's own where there is none. */
 export function partTime(beats: readonly Mark[], mark: Mark, part: number | undefined): number {
   if (part === undefined) return mark.time;
-  const times = timesOf(beats);
-  let low = 0;
-  let high = times.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (times[middle]! > mark.time + 1e-6) high = middle;
-    else low = middle + 1;
-  }
-  const [next, before] = [beats[low], beats[low - 2]];
+  const after = firstFrom(beats, (beat) => beat.time, mark.time + 1e-6);
+  const [next, before] = [beats[after], beats[after - 2]];
   // After the last beat the one before says how long a beat is.
   const length = next ? next.time - mark.time : before ? mark.time - before.time : 0;
   return mark.time + part * length;
