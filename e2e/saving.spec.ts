@@ -53,3 +53,39 @@ test('while the server cannot be reached the work stays, and is saved when it is
   await page.unroute(`**/api/projects/${id}/montage`);
   expect((await savedMontage(page)).pegRule).toEqual({ kind: 'pulse', unit: 'bar', every: 1 });
 });
+
+test('what is edited while a slow save is under way is saved after it, and is no conflict', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Slow wind', clips: CLIPS });
+  // Counts the waits after which an edit is sent.
+  await page.addInitScript(() => {
+    const later = globalThis.setTimeout;
+    const counts = Object.assign(globalThis, { sendings: 0 });
+    const counting = (work: () => void, ms?: number): ReturnType<typeof later> =>
+      later(() => {
+        work();
+        if (ms === 400) counts.sendings++;
+      }, ms);
+    Object.assign(globalThis, { setTimeout: counting });
+  });
+  await openView(page, id, 'score');
+  const puts: number[] = [];
+  let answer = (): void => undefined;
+  const held = new Promise<void>((done) => (answer = done));
+  await page.route(`**/api/projects/${id}/montage`, async (route) => {
+    if (route.request().method() !== 'PUT') return route.continue();
+    const response = await route.fetch();
+    puts.push(response.status());
+    if (puts.length === 1) await held;
+    await route.fulfill({ response });
+  });
+  const sendings = (): Promise<number> => page.evaluate(() => (globalThis as unknown as { sendings: number }).sendings);
+  await page.getByRole('button', { name: 'bars', exact: true }).click();
+  await expect.poll(() => puts.length).toBe(1);
+  const before = await sendings();
+  await page.getByRole('button', { name: '2 bars', exact: true }).click();
+  await expect.poll(sendings).toBeGreaterThan(before);
+  answer();
+  expect((await savedMontage(page)).pegRule).toEqual({ kind: 'pulse', unit: 'bar', every: 2 });
+  expect(puts).toEqual([200, 200]);
+  await expect(page.getByRole('dialog')).toBeHidden();
+});

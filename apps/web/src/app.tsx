@@ -3,15 +3,11 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { SWRConfig } from 'swr';
 import { fetchJson } from './api/request.ts';
-import { ExportPage } from './export/export-page.tsx';
-import { FinishPage } from './finish/finish-page.tsx';
-import { FootagePage } from './footage/footage-page.tsx';
 import { BrokenPage } from './interface/broken-page.tsx';
 import { useTheme } from './interface/theme.ts';
 import { ProjectLayout } from './project/project-layout.tsx';
+import { View } from './project/views.tsx';
 import { ProjectsPage } from './projects/projects-page.tsx';
-import { ScorePage } from './score/score-page.tsx';
-import { SongPage } from './song/song-page.tsx';
 
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage />, errorElement: <BrokenPage /> },
@@ -21,11 +17,11 @@ const router = createBrowserRouter([
     errorElement: <BrokenPage />,
     children: [
       { index: true, element: <Navigate to="song" replace /> },
-      { path: 'song', element: <SongPage /> },
-      { path: 'footage', element: <FootagePage /> },
-      { path: 'score', element: <ScorePage /> },
-      { path: 'finish', element: <FinishPage /> },
-      { path: 'export', element: <ExportPage /> },
+      { path: 'song', element: <View name="song" /> },
+      { path: 'footage', element: <View name="footage" /> },
+      { path: 'score', element: <View name="score" /> },
+      { path: 'finish', element: <View name="finish" /> },
+      { path: 'export', element: <View name="export" /> },
     ],
   },
   { path: '*', element: <BrokenPage lost /> },

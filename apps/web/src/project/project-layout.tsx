@@ -19,6 +19,7 @@ import { KeysDialog } from './keys-dialog.tsx';
 import { TopBar } from './top-bar.tsx';
 import { keptHistory } from './history-keeper.ts';
 import { useAutosave } from './use-autosave.ts';
+import { useViewsAtHand } from './views.tsx';
 
 function Hotkey({ action, here }: { action: Action; here: string }): null {
   useKeys(!action.view || here.endsWith(`/${action.view}`) ? (action.keys ?? '') : '', action.run);
@@ -100,6 +101,7 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
   const { assets } = useAssets(projectId);
   const song = montage.song;
   useAutosave();
+  useViewsAtHand();
 
   const songReady = song && assets.get(song.assetId)?.state === 'ready';
   const { load, clear } = useSongSound.getState();

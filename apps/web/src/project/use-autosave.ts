@@ -8,7 +8,23 @@ import { keepHistory } from './history-keeper.ts';
 const QUIET_MS = 400;
 const RETRY_MS = 4000;
 
+let underWay = false;
+let wanted = false;
+
+/** Saves one after the other: one sent while another is under way would name a revision that the server no longer has. */
 async function saveNow(): Promise<void> {
+  if (underWay) {
+    wanted = true;
+    return;
+  }
+  underWay = true;
+  await sendNow();
+  underWay = false;
+  if (wanted && useEditor.getState().save.is === 'unsaved') void saveNow();
+  wanted = false;
+}
+
+async function sendNow(): Promise<void> {
   const { projectId, history, revision, setSave } = useEditor.getState();
   const document = history.now;
   setSave({ is: 'saving' });

@@ -1,4 +1,4 @@
-import { memo, useDeferredValue } from 'react';
+import { memo, startTransition, useEffect, useState } from 'react';
 import { bisector } from 'd3';
 import { framesPerSecond, scoreOf, toMontageTime, type Line, type Peaks, type PlacedPeg, type Slot } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
@@ -34,7 +34,8 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
   const moreSlots = useEditor((state) => state.selection.moreSlots);
   const score = scoreOf(montage);
   // What a line looks like is painted first; that its pegs and prints can be taken hold of follows when there is time.
-  const inHand = useDeferredValue(true, false);
+  const [inHand, setInHand] = useState(false);
+  useEffect(() => startTransition(() => setInHand(true)), []);
   const fps = framesPerSecond(montage.shape.rate);
   const pieces = montage.song!.pieces;
   const here = (all: readonly Slot[]): Slot[] =>
