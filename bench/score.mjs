@@ -39,6 +39,22 @@ const slots = core.scoreOf(montage).slots;
 const text = JSON.stringify(montage);
 const reading = middle(5, () => core.readMontage(JSON.parse(text)));
 
+// A cut that was there before the music: 2,000 free cuts, each a little off a beat.
+const laid = core.carryOut(
+  { ...bare, pegs: [] },
+  {
+    do: 'layRun',
+    at: 0,
+    run: Array.from({ length: SLOTS }, (_, i) => ({ assetId: `clip-${i % CLIPS}`, in: 2, out: 2.5 + 0.05 * Math.sin(i) })),
+  },
+);
+/** Settling them, as planned beforehand. */
+const settling = Object.fromEntries(
+  ['roll', 'ripple', 'retime'].map((way) => {
+    const options = { ...core.SETTLE_DEFAULTS, way, ease: 'eased' };
+    return [way, { do: 'takeSettle', plan: core.planSettle(laid, options), options }];
+  }),
+);
 const at = (n) => slots[n];
 const id = (n) => at(n).placed.shot.id;
 const beats = montage.marks;
@@ -74,6 +90,36 @@ const commands = {
   moveMarks: { do: 'moveMarks', ids: [beats[900].id], by: 0.02 },
   setCutRule: { do: 'setCutRule', rule: 'never-late', lead: 1 },
   lockShots: { do: 'lockShots', ids: [id(5)], locked: true },
+  movePeg: { do: 'movePeg', id: at(900).start.id, to: { time: 450.1 } },
+  takeShot: { do: 'takeShot', id: id(900) },
+  replaceAt: { do: 'replaceAt', id: id(900), assetId: 'clip-7', source: 3, frame: at(900).start.frame + 2 },
+  copyShot: { do: 'copyShot', id: id(900), startPeg: at(1200).start.id },
+  setFraming: { do: 'setFraming', ids: slots.map((s) => s.placed.shot.id), framing: { fit: 'whole' } },
+  addMark: { do: 'addMark', kind: 'accent', time: 333.3 },
+  setBarOne: { do: 'setBarOne', id: beats[1].id, metre: 3 },
+  setMetreFrom: { do: 'setMetreFrom', id: beats[800].id, metre: 3 },
+  layGrid: { do: 'layGrid', from: 100, to: 200, beats: 300 },
+  loosenCuts: { do: 'loosenCuts', seed: 3, share: 0.4 },
+  drawPegs: { do: 'drawPegs', ids: laid.pegs.map((p) => p.id) },
+  settleByRolling: settling.roll,
+  settleByRippling: settling.ripple,
+  settleByRetiming: settling.retime,
+  fillAllGaps: { do: 'remedyGaps', startPegs: slots.map((s) => s.start.id), remedy: 'fill' },
+};
+
+const accented = core.carryOut(montage, {
+  do: 'takeBeatTimes',
+  times: Array.from({ length: 2 * SLOTS }, (_, i) => i * 0.25),
+  metre: 4,
+});
+/** What some commands are carried out on, where it is not the filled score. */
+const grounds = {
+  settleByRolling: laid,
+  settleByRippling: laid,
+  settleByRetiming: laid,
+  loosenCuts: accented,
+  drawPegs: laid,
+  fillAllGaps: bare,
 };
 
 const knowledge = {
@@ -94,12 +140,12 @@ const knowledge = {
 /** The slowest command, filling, and the report; also as multiples of one reading of the document. */
 export function benchScore() {
   // Once through everything, so that no command bears the compiling of what all of them use.
-  for (const command of Object.values(commands)) for (let i = 0; i < 3; i++) core.scoreOf(core.carryOut(montage, command));
-  const spent = Object.entries(commands).map(([name, command]) => ({ name, ms: middle(9, () => core.carryOut(montage, command)) }));
+  const work = Object.entries(commands).map(([name, command]) => ({ name, command, on: grounds[name] ?? montage }));
+  for (const { command, on } of work) for (let i = 0; i < 3; i++) core.scoreOf(core.carryOut(on, command));
+  const spent = work.map(({ name, command, on }) => ({ name, ms: middle(9, () => core.carryOut(on, command)) }));
   // With the score after it, which the page needs at once.
-  const withScore = Object.entries(commands).map(([name, command]) => {
-    return { name, ms: middle(9, () => core.scoreOf(core.carryOut(montage, command))) };
-  });
+  const withScore = work.map(({ name, command, on }) => ({ name, ms: middle(9, () => core.scoreOf(core.carryOut(on, command))) }));
+  if (process.env.BLUSTER_EACH) for (const { name, ms } of spent) console.error(`${name} ${ms.toFixed(2)} ms`);
   const slowestOf = (all) => all.reduce((a, b) => (b.ms > a.ms ? b : a));
   const [slowest, slowestScored] = [slowestOf(spent), slowestOf(withScore)];
   const mean = (all) => all.reduce((sum, { ms }) => sum + ms, 0) / all.length;

@@ -22,7 +22,7 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
-    trace: 'retain-on-failure',
+    trace: process.env['BLUSTER_TRACE'] ? 'on' : 'off',
     launchOptions: { executablePath: process.env['BLUSTER_CHROMIUM'] ?? '/usr/bin/chromium', args: [...CHROMIUM_ARGS] },
   },
   webServer: {

@@ -33,24 +33,27 @@ export const made = (() => {
   };
 })();
 
-async function upload(request: APIRequestContext, project: string, role: 'song' | 'footage', path: string): Promise<Asset> {
+async function upload(request: APIRequestContext, project: string, role: 'song' | 'footage', path: string): Promise<string> {
   const response = await request.post(`/api/projects/${project}/assets?role=${role}`, {
     multipart: { file: { name: basename(path), mimeType: 'application/octet-stream', buffer: readFileSync(path) } },
   });
   expect(response.status()).toBe(201);
-  const { id } = (await response.json()) as Asset;
-  let asset: Asset | undefined;
+  return ((await response.json()) as { id: string }).id;
+}
+
+/** The project's files once all of them are ready. */
+async function readyAssets(request: APIRequestContext, project: string): Promise<Map<string, Asset>> {
+  let all: Asset[] = [];
   await expect
     .poll(
       async () => {
-        const all = (await (await request.get(`/api/projects/${project}/assets`)).json()) as Asset[];
-        asset = all.find((a) => a.id === id);
-        return asset?.state;
+        all = (await (await request.get(`/api/projects/${project}/assets`)).json()) as Asset[];
+        return all.filter((a) => a.state !== 'ready').map((a) => `${a.name}: ${a.problem ?? a.state}`);
       },
-      { timeout: 60_000 },
+      { timeout: 120_000, intervals: [100] },
     )
-    .toBe('ready');
-  return asset!;
+    .toEqual([]);
+  return new Map(all.map((a) => [a.id, a]));
 }
 
 function itemOf(asset: Asset): FootageItem {
@@ -74,9 +77,12 @@ export async function preparedProject(
   wish: { name: string; clips: readonly string[]; seconds?: number; song?: string; then?: (montage: Montage) => readonly Command[] },
 ): Promise<{ id: string; montage: Montage }> {
   const { id } = (await (await request.post('/api/projects', { data: { name: wish.name } })).json()) as { id: string };
-  const song = await upload(request, id, 'song', wish.song ?? made.song(wish.seconds));
-  const clips: Asset[] = [];
-  for (const path of wish.clips) clips.push(await upload(request, id, 'footage', path));
+  const songId = await upload(request, id, 'song', wish.song ?? made.song(wish.seconds));
+  const clipIds: string[] = [];
+  for (const path of wish.clips) clipIds.push(await upload(request, id, 'footage', path));
+  const assets = await readyAssets(request, id);
+  const song = assets.get(songId)!;
+  const clips = clipIds.map((clip) => assets.get(clip)!);
   const length = song.info.length!;
   const times = Array.from({ length: Math.floor(length * 2) }, (_, i) => i * 0.5);
   let montage = emptyMontage();

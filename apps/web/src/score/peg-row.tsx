@@ -45,15 +45,17 @@ export function PegRow({ line, pegs, width }: { line: Line; pegs: readonly Place
   const drag = useRef<{ id: string; fromX: number; moved: boolean } | null>(null);
   const row = useRef<HTMLDivElement>(null);
   const near = (x: number): { x: number; mark: Mark } | null => markNear(montage, line, width, x);
-  const offset = (event: React.PointerEvent): number => event.clientX - row.current!.getBoundingClientRect().left;
+  const offset = (event: React.MouseEvent): number => event.clientX - row.current!.getBoundingClientRect().left;
   const { run, select } = useEditor.getState();
 
   const hover = (event: React.PointerEvent): void => {
     if (drag.current) return;
     setGhost(near(offset(event)));
   };
-  const hang = (): void => {
-    if (ghost?.mark) run({ do: 'hangPeg', markId: ghost.mark.id });
+  // A finger comes without having hovered.
+  const hang = (event: React.MouseEvent): void => {
+    const place = near(offset(event));
+    if (place) run({ do: 'hangPeg', markId: place.mark.id });
     setGhost(null);
   };
   const dragMove = (event: React.PointerEvent): void => {

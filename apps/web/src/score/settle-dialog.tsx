@@ -1,4 +1,5 @@
-import { useEffect, useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import {
   SETTLE_DEFAULTS,
@@ -13,6 +14,7 @@ import {
   type RunStretch,
   type SettleOptions,
   type SettlePlan,
+  type SettledCut,
 } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
@@ -104,21 +106,27 @@ function LayOut({ montage }: { montage: Montage }): React.JSX.Element {
   );
 }
 
+type Found = { readonly montage: Montage; readonly options: SettleOptions } & (
+  { readonly plan: SettlePlan } | { readonly problem: string }
+);
+
 function Settle({ montage, free, onDone }: { montage: Montage; free: number; onDone: () => void }): React.JSX.Element {
   const [options, setOptions] = useState<SettleOptions>(SETTLE_DEFAULTS);
-  const [found, setFound] = useState<{ plan: SettlePlan } | { problem: string } | null>(null);
+  const [found, setFound] = useState<Found | null>(null);
+  // A plan holds only for what it was made of; until the new one is there, the old one is still to be seen.
+  const current = found?.montage === montage && found.options === options;
   const set = (to: Partial<SettleOptions>): void => setOptions({ ...options, ...to });
   useEffect(() => {
-    let current = true;
+    let wanted = true;
     settlePlan(montage, options)
-      .then((plan) => current && setFound({ plan }))
-      .catch((problem: Error) => current && setFound({ problem: problem.message }));
+      .then((plan) => wanted && setFound({ montage, options, plan }))
+      .catch((problem: Error) => wanted && setFound({ montage, options, problem: problem.message }));
     return () => {
-      current = false;
+      wanted = false;
     };
   }, [montage, options]);
   const take = (): void => {
-    if (useEditor.getState().run({ do: 'settle', options })) onDone();
+    if (found && 'plan' in found && useEditor.getState().run({ do: 'takeSettle', plan: found.plan, options })) onDone();
   };
   return (
     <section className="space-y-2 border-t border-edge pt-3" aria-label="Settle">
@@ -191,7 +199,7 @@ function Settle({ montage, free, onDone }: { montage: Montage; free: number; onD
         <Button look="quiet" onClick={onDone}>
           Leave them
         </Button>
-        <Button look="main" disabled={!found || 'problem' in found} onClick={take}>
+        <Button look="main" disabled={!current || 'problem' in found} onClick={take}>
           Settle {found && 'plan' in found ? `${found.plan.settled} cuts` : ''}
         </Button>
       </div>
@@ -228,6 +236,13 @@ function Field({
   );
 }
 
+const ROW_HEIGHT = 26;
+
+/** The rows that are not in sight. */
+function Space({ height }: { height: number }): React.JSX.Element | null {
+  return height > 0 ? <tr aria-hidden style={{ height }} /> : null;
+}
+
 /** Before and after, cut by cut; each can be given another mark or left where it is. */
 function Moves({
   plan,
@@ -242,6 +257,14 @@ function Moves({
 }): React.JSX.Element {
   const { rate } = montage.shape;
   const pieces = montage.song?.pieces ?? [];
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: plan.cuts.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 8,
+  });
+  const shown = rows.getVirtualItems();
   const names = new Map(scoreOf(montage).slots.map((s) => [s.start.id, s.placed ? clip(s.placed.item.name) : 'empty']));
   const marks = marksInUse(montage)
     .filter((m) => m.kind !== 'accent' || options.onto === 'any')
@@ -249,8 +272,11 @@ function Moves({
       const at = toMontageTime(pieces, mark.time);
       return at === null ? [] : [{ mark, frame: frameAt(at, rate) }];
     });
+  const marksNear = (cut: SettledCut): typeof marks =>
+    marks.filter((m) => Math.abs(m.frame - cut.toFrame) < 90 || m.mark.id === cut.markId);
   return (
     <div
+      ref={scroller}
       className="max-h-[30vh] overflow-y-auto rounded border border-edge"
       tabIndex={0}
       role="region"
@@ -269,34 +295,39 @@ function Moves({
           </tr>
         </thead>
         <tbody>
-          {plan.cuts.map((cut) => (
-            <tr key={cut.pegId} data-testid="settled-cut">
-              <td className="max-w-[130px] truncate pl-2">{names.get(cut.pegId) ?? ''}</td>
-              <td>{cut.fromFrame}</td>
-              <td>{cut.toFrame}</td>
-              <td className={cut.markId === null ? 'text-gold-text' : ''}>
-                {cut.toFrame === cut.fromFrame ? '0' : `${cut.toFrame > cut.fromFrame ? '+' : '−'}${Math.abs(cut.toFrame - cut.fromFrame)}`}
-              </td>
-              <td>{Math.abs(cut.speed - 1) < 5e-3 ? '' : `${Math.round(cut.speed * 100)} %`}</td>
-              <td>
-                <select
-                  aria-label={`Mark of the cut at frame ${cut.fromFrame}`}
-                  value={cut.markId ?? ''}
-                  onChange={(e) => onChange({ ...options.choices, [cut.pegId]: e.target.value === '' ? null : e.target.value })}
-                  className="rounded border border-edge bg-paper"
-                >
-                  <option value="">stays free</option>
-                  {marks
-                    .filter((m) => Math.abs(m.frame - cut.toFrame) < 90 || m.mark.id === cut.markId)
-                    .map((m) => (
+          <Space height={shown[0]?.start ?? 0} />
+          {shown.map(({ index }) => {
+            const cut = plan.cuts[index]!;
+            return (
+              <tr key={cut.pegId} data-testid="settled-cut" style={{ height: ROW_HEIGHT }}>
+                <td className="max-w-[130px] truncate pl-2">{names.get(cut.pegId) ?? ''}</td>
+                <td>{cut.fromFrame}</td>
+                <td>{cut.toFrame}</td>
+                <td className={cut.markId === null ? 'text-gold-text' : ''}>
+                  {cut.toFrame === cut.fromFrame
+                    ? '0'
+                    : `${cut.toFrame > cut.fromFrame ? '+' : '−'}${Math.abs(cut.toFrame - cut.fromFrame)}`}
+                </td>
+                <td>{Math.abs(cut.speed - 1) < 5e-3 ? '' : `${Math.round(cut.speed * 100)} %`}</td>
+                <td>
+                  <select
+                    aria-label={`Mark of the cut at frame ${cut.fromFrame}`}
+                    value={cut.markId ?? ''}
+                    onChange={(e) => onChange({ ...options.choices, [cut.pegId]: e.target.value === '' ? null : e.target.value })}
+                    className="rounded border border-edge bg-paper"
+                  >
+                    <option value="">stays free</option>
+                    {marksNear(cut).map((m) => (
                       <option key={m.mark.id} value={m.mark.id}>
                         {m.mark.kind} {frameTime(m.frame, rate).toFixed(2)}
                       </option>
                     ))}
-                </select>
-              </td>
-            </tr>
-          ))}
+                  </select>
+                </td>
+              </tr>
+            );
+          })}
+          <Space height={rows.getTotalSize() - (shown.at(-1)?.end ?? 0)} />
         </tbody>
       </table>
       <p className="border-t border-edge px-2 py-1 text-[11.5px] text-soft">

@@ -11,7 +11,8 @@ import type { HangPoint, Remedy } from './hang-shot.ts';
 import type { OverEnd } from './over-line.ts';
 import { retimeCommands } from './retime-commands.ts';
 import { scoreCommands } from './score-commands.ts';
-import type { RunStretch, SettleOptions } from './settle.ts';
+import type { RunStretch } from './lay-run.ts';
+import type { SettleOptions, SettlePlan } from './settle.ts';
 import { trimCommands, type CutPlace } from './trim-commands.ts';
 import { footageCommands } from './footage-commands.ts';
 import { markCommands } from './mark-commands.ts';
@@ -155,7 +156,8 @@ export interface Commands {
 
   /** `at`: frame of the montage */
   layRun: { run: readonly RunStretch[]; at: number };
-  settle: { options: SettleOptions };
+  /** as planned for this montage */
+  takeSettle: { plan: SettlePlan; options: SettleOptions };
 }
 
 export type CommandName = keyof Commands;
@@ -269,5 +271,5 @@ export const COMMAND_TITLES: { readonly [N in CommandName]: string } = {
   setShotSound: "Change a clip's sound",
   setWhenShort: 'Change what a short clip leaves',
   layRun: 'Lay a cut over the song',
-  settle: 'Settle cuts on marks',
+  takeSettle: 'Settle cuts on marks',
 };

@@ -7,6 +7,7 @@ import {
   changeBetween,
   edit,
   FILL_DEFAULTS,
+  planSettle,
   readMontage,
   redo,
   scoreOf,
@@ -57,10 +58,10 @@ const scoreWish: fc.Arbitrary<Wish> = fc.oneof(
   fc.nat().map((n): Wish => (m) => ({ do: 'joinSlots', startPeg: slotStart(m, n) })),
   fc.nat().map((n): Wish => () => ({ do: n % 2 ? 'endShotAt' : 'startNextAt', frame: n % 600 })),
   fc.nat().map((n): Wish => () => ({ do: 'loosenCuts', seed: n, share: 0.5 })),
-  fc.tuple(fc.nat(), fc.constantFrom('roll' as const, 'ripple' as const, 'retime' as const)).map(([n, way]): Wish => () => ({
-    do: 'settle',
-    options: { ...SETTLE_DEFAULTS, way, ease: n % 2 ? 'eased' : 'hard' },
-  })),
+  fc.tuple(fc.nat(), fc.constantFrom('roll' as const, 'ripple' as const, 'retime' as const)).map(([n, way]): Wish => (m) => {
+    const options = { ...SETTLE_DEFAULTS, way, ease: n % 2 ? ('eased' as const) : ('hard' as const) };
+    return { do: 'takeSettle', plan: planSettle(m, options), options };
+  }),
   fc
     .tuple(fc.nat(300), fc.array(fc.double({ min: 0.3, max: 3, noNaN: true }), { minLength: 1, maxLength: 5 }))
     .map(([at, lengths]): Wish => () => ({

@@ -1,9 +1,10 @@
 import { toMontageTime, toSongTime } from '../music/arrangement.ts';
-import { frameTime } from '../time/frames.ts';
+import { cutFrame, frameTime } from '../time/frames.ts';
 import { framesPerSecond } from '../time/rate.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
 import { clipLength, marksInUse, type Mark, type Montage, type Peg, type Shot } from './document.ts';
+import { firstFrom } from './first-from.ts';
 import { markOf } from './mark-list.ts';
 import { pegNamed } from './rehang.ts';
 import { endMoved, evenPace } from './retime.ts';
@@ -111,6 +112,46 @@ export function nearestFreeMark(montage: Montage, frame: number): FreeMark | nul
   return nearest(freeMarks(montage, frame));
 }
 
+/**
+ * Draws cuts to the nearest marks on which no other hangs, one after the other, as far as none meets or passes a neighbour.
+ * @throws CommandError where none can be drawn
+ */
+function drawPegs(montage: Montage, ids: readonly string[]): Montage {
+  const { pegs, places } = pegsOf(montage);
+  const frames = pegs.map((p) => p.frame);
+  const { rate } = montage.shape;
+  const { rule, lead } = montage.cut;
+  const fps = framesPerSecond(rate);
+  const pieces = montage.song?.pieces ?? [];
+  const marks = marksInUse(montage)
+    .flatMap((mark) => {
+      const time = toMontageTime(pieces, mark.time);
+      return time === null ? [] : [{ id: mark.id, at: time * fps, frame: cutFrame(time, rate, rule, lead) }];
+    })
+    .sort((a, b) => a.at - b.at);
+  const taken = new Set(montage.pegs.filter((p) => !p.over && !p.part).map((p) => p.markId));
+  const drawn = new Map<string, CutPlace>();
+  for (const id of ids) {
+    const n = places.get(id) ?? -1;
+    const peg = pegs[n];
+    if (!peg?.peg) continue;
+    const [after, before] = [frames[n - 1] ?? -1, frames[n + 1] ?? Infinity];
+    let above = firstFrom(marks, (m) => m.at, peg.frame);
+    let below = above - 1;
+    while (below >= 0 && marks[below]!.frame > after && taken.has(marks[below]!.id)) below--;
+    while (above < marks.length && marks[above]!.frame < before && taken.has(marks[above]!.id)) above++;
+    const [left, right] = [marks[below], marks[above]].map((m) => (m && m.frame > after && m.frame < before ? m : null));
+    const near = left && (!right || peg.frame - left.at <= right.at - peg.frame) ? left : right;
+    if (!near) continue;
+    frames[n] = near.frame;
+    taken.delete(peg.mark?.id ?? null);
+    taken.add(near.id);
+    drawn.set(id, { markId: near.id });
+  }
+  if (drawn.size === 0) throw new CommandError('There is no free mark near enough for these cuts.');
+  return rollCuts(montage, drawn);
+}
+
 export const trimCommands: Handlers<'rollCut' | 'slideShot' | 'endShotAt' | 'startNextAt' | 'drawPegs'> = {
   rollCut: (montage, { id, to }) => rollCut(montage, id, to),
 
@@ -153,36 +194,5 @@ export const trimCommands: Handlers<'rollCut' | 'slideShot' | 'endShotAt' | 'sta
     return { ...rolled, shots: rolled.shots.map((s) => (s.id === own.id ? { ...own, endPeg: s.endPeg } : s)) };
   },
 
-  // Each is drawn to the nearest mark on which no other hangs, if that does not carry it past its neighbours.
-  drawPegs: (montage, { ids }) => {
-    const together = new Map<string, CutPlace>();
-    const { pegs, places } = pegsOf(montage);
-    for (const id of ids) {
-      const placed = pegs[places.get(id) ?? -1];
-      const near = placed?.peg && nearestFreeMark(montage, placed.frame);
-      if (near) together.set(id, { markId: near.mark.id });
-    }
-    try {
-      const marks = new Set([...together.values()].map((p) => 'markId' in p && p.markId));
-      if (together.size > 0 && marks.size === together.size) return rollCuts(montage, together);
-    } catch (problem) {
-      if (!(problem instanceof CommandError)) throw problem;
-    }
-    // Where two want the same mark, or one would pass another, they go one after the other, as far as they can.
-    let next = montage;
-    let moved = 0;
-    for (const id of ids) {
-      const placed = scoreOf(next).pegs.find((p) => p.id === id);
-      const near = placed?.peg && nearestFreeMark(next, placed.frame);
-      if (!near) continue;
-      try {
-        next = rollCut(next, id, { markId: near.mark.id });
-        moved++;
-      } catch (problem) {
-        if (!(problem instanceof CommandError)) throw problem;
-      }
-    }
-    if (moved === 0) throw new CommandError('There is no free mark near enough for these cuts.');
-    return next;
-  },
+  drawPegs: (montage, { ids }) => drawPegs(montage, ids),
 };

@@ -8,14 +8,13 @@ import {
   shownAt,
   SETTLE_DEFAULTS,
   syncReport,
-  takeSettle,
   varietyOf,
   type Command,
   type Montage,
   type SettleOptions,
 } from '../index.ts';
 import { FILL_DEFAULTS } from './fill-options.ts';
-import { layRun } from './settle.ts';
+import { layRun } from './lay-run.ts';
 import { sampleClip, sampleMontage, samplePhoto } from './sample-montage.ts';
 
 const act = (m: Montage, ...commands: Command[]): Montage => commands.reduce(carryOut, m);
@@ -30,6 +29,7 @@ function bars(): Montage {
   );
   return act(m, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } }, { do: 'fill', options: FILL_DEFAULTS });
 }
+const settledBy = (m: Montage, options: SettleOptions): Montage => act(m, { do: 'takeSettle', plan: planSettle(m, options), options });
 const markAt = (m: Montage, time: number): string => m.marks.find((x) => Math.abs(x.time - time) < 1e-6)!.id;
 const starts = (m: Montage): number[] => scoreOf(m).slots.map((s) => s.start.frame);
 const seen = (m: Montage, from: number, to: number): string[] =>
@@ -85,8 +85,7 @@ describe('settling a cut that was there before the music', () => {
   });
   const run = film.selects.map((s) => ({ assetId: 'film', in: s.in, out: s.out }));
   const laid = (): Montage => act(sampleMontage(20, [film, sampleClip('b', 60)]), { do: 'layRun', run, at: 0 });
-  const settle = (m: Montage, more: Partial<SettleOptions>): Montage =>
-    takeSettle(m, planSettle(m, { ...SETTLE_DEFAULTS, ...more }), { ...SETTLE_DEFAULTS, ...more });
+  const settle = (m: Montage, more: Partial<SettleOptions>): Montage => settledBy(m, { ...SETTLE_DEFAULTS, ...more });
   const onBeats = (m: Montage): boolean =>
     scoreOf(m)
       .slots.slice(1, 6)

@@ -60,6 +60,8 @@ export function varietyOf(montage: Montage): Variety {
   return { lengths, histogram, predictable: lengths.length > 1 ? right / (lengths.length - 1) : 0 };
 }
 
+const timeOf = (m: { readonly time: number }): number => m.time;
+
 /** Slots around a cut must keep at least this share of a beat. */
 const LEAST_BEATS = 0.9;
 
@@ -77,7 +79,7 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
   const marks = marksInUse(montage)
     .flatMap((mark) => {
       const time = toMontageTime(pieces, mark.time);
-      return time === null ? [] : [{ mark, time, frame: cutFrame(time, rate, rule, lead) }];
+      return time === null ? [] : [{ id: mark.id, time, frame: cutFrame(time, rate, rule, lead), weight: markWeight(mark) }];
     })
     .sort((a, b) => a.time - b.time);
   const taken = new Set(montage.pegs.map((p) => p.markId));
@@ -94,21 +96,22 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
     if (before.placed?.shot.locked || after.placed?.shot.locked || random() >= share) continue;
     const room = LEAST_BEATS * beatLengthAt(beats, time);
     const [from, to] = [frameTime(start, rate) + room, frameTime(after.end.frame, rate) - room];
-    const near = marks.slice(
-      firstFrom(marks, (m) => m.time, from),
-      firstFrom(marks, (m) => m.time, to + 1e-9),
-    );
-    const choices = near
-      .filter((m) => !taken.has(m.mark.id) && m.frame > start && m.frame < after.end.frame)
+    const choices: { id: string; frame: number; weight: number }[] = [];
+    let sum = 0;
+    for (let k = firstFrom(marks, timeOf, from); k < marks.length && marks[k]!.time < to + 1e-9; k++) {
+      const m = marks[k]!;
+      if (taken.has(m.id) || m.frame <= start || m.frame >= after.end.frame) continue;
       // Near ones are preferred, so that shots do not change out of all proportion.
-      .map((m) => ({ ...m, weight: markWeight(m.mark) / (1 + Math.abs(m.time - time)) }));
-    const sum = choices.reduce((total, c) => total + c.weight, 0);
+      const weight = m.weight / (1 + Math.abs(m.time - time));
+      choices.push({ id: m.id, frame: m.frame, weight });
+      sum += weight;
+    }
     let at = random() * sum;
     const chosen = choices.find((c) => (at -= c.weight) <= 0);
     if (!chosen) continue;
     taken.delete(mark.id);
-    taken.add(chosen.mark.id);
-    places.set(id, { markId: chosen.mark.id });
+    taken.add(chosen.id);
+    places.set(id, { markId: chosen.id });
     begins = chosen.frame;
   }
   if (places.size === 0) throw new CommandError('There are no other marks between these cuts. Mark accents in Song, or hang fewer pegs.');
