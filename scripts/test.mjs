@@ -46,7 +46,7 @@ check('lint');
 check('types');
 if (built) {
   const unit = join(scratch, 'jest.json');
-  suite('jest', ['--ci', '--json', `--outputFile=${unit}`], {}, unit, (r) => ({
+  suite('jest', ['--ci', '--maxWorkers=2', '--json', `--outputFile=${unit}`], {}, unit, (r) => ({
     passed: r.numPassedTests,
     failed: r.numFailedTests + r.numRuntimeErrorTestSuites,
     skipped: r.numPendingTests,

@@ -5,7 +5,13 @@ export function useSize<E extends HTMLElement>(): [(element: E | null) => (() =>
   const [size, setSize] = useState({ width: 0, height: 0 });
   const ref = useCallback((element: E | null) => {
     if (!element) return undefined;
-    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+    const measure = (): void => {
+      const { clientWidth: width, clientHeight: height } = element;
+      setSize((old) => (old.width === width && old.height === height ? old : { width, height }));
+    };
+    // At once, so that what depends on it is drawn in the very first frame.
+    measure();
+    const observer = new ResizeObserver(measure);
     observer.observe(element);
     return () => observer.disconnect();
   }, []);

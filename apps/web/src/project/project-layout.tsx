@@ -40,6 +40,8 @@ export function ProjectLayout(): React.JSX.Element {
       revalidateOnMount: true,
     },
   );
+  // Asked for at the same time: the views need them at once.
+  useAssets(projectId);
   const opened = useEditor((state) => state.projectId);
   useEffect(() => {
     if (!saved || opened === projectId) return;
@@ -106,8 +108,11 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
   const songReady = song && assets.get(song.assetId)?.state === 'ready';
   const { load, clear } = useSongSound.getState();
   useEffect(() => {
-    if (song && songReady) void load(song.assetId);
-    else if (!song) clear();
+    if (!song) clear();
+    if (!song || !songReady) return;
+    // A long song takes seconds to decode: what is to be seen comes first.
+    const waiting = requestIdleCallback(() => void load(song.assetId), { timeout: 500 });
+    return () => cancelIdleCallback(waiting);
   }, [song, songReady, load, clear]);
 
   // In Song the whole file is heard, elsewhere the arranged song.

@@ -1,5 +1,5 @@
 import { LoaderCircle, Pause, Play, Repeat, SkipBack, StepBack, StepForward } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { barAndBeat, clock, frameAt, toSongTime, type Montage } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import type { Asset } from '../api/wire.ts';
@@ -13,6 +13,9 @@ import PictureWorker from './picture.worker.ts?worker';
 /** How often the worker's clock is set by the audio clock while it plays. */
 const CLOCK_MS = 200;
 
+/** Started with the page's code, so that it is ready when the first screen is. */
+let atHand: Worker | null = new PictureWorker();
+
 /** What the picture can be painted from: previews, and filmstrips while those are being made. */
 function knownAssets(assets: readonly Asset[]): ToPicture {
   const strips = assets.flatMap(({ id, state, info }) =>
@@ -21,7 +24,7 @@ function knownAssets(assets: readonly Asset[]): ToPicture {
   return { do: 'assets', ready: assets.filter((a) => a.state === 'ready').map((a) => a.id), strips: Object.fromEntries(strips) };
 }
 
-function usePictureWorker(projectId: string, montage: Montage, cut: number | null): (canvas: HTMLCanvasElement | null) => void {
+function usePictureWorker(projectId: string, montage: Montage, cut: number | null): React.RefCallback<HTMLCanvasElement> {
   const worker = useRef<Worker | null>(null);
   const { assets } = useAssets(projectId);
   // As text, so that it is told only when it has changed.
@@ -45,10 +48,12 @@ function usePictureWorker(projectId: string, montage: Montage, cut: number | nul
     };
   }, []);
 
-  return (canvas) => {
-    if (!canvas || canvas.dataset['given']) return;
+  // The effects above tell the worker everything else: they run once the canvas is there.
+  return useCallback((canvas: HTMLCanvasElement) => {
+    if (canvas.dataset['given']) return;
     canvas.dataset['given'] = 'yes';
-    const own = new PictureWorker();
+    const own = atHand ?? new PictureWorker();
+    atHand = null;
     worker.current = own;
     own.onmessage = (event: MessageEvent<FromPicture>) => {
       if (event.data.say === 'painted') canvas.dataset['frame'] = String(event.data.frame);
@@ -56,12 +61,10 @@ function usePictureWorker(projectId: string, montage: Montage, cut: number | nul
     };
     canvas.addEventListener('ask-measure', () => own.postMessage({ do: 'measure' } satisfies ToPicture));
     const offscreen = canvas.transferControlToOffscreen();
-    tell({ do: 'canvas', canvas: offscreen }, [offscreen]);
-    tell({ do: 'montage', montage });
-    tell(JSON.parse(known) as ToPicture);
-    const { playing, position, pageMs, speed } = player.clock();
-    tell({ do: 'clock', playing, position, atMs: performance.timeOrigin + pageMs, speed });
-  };
+    own.postMessage({ do: 'canvas', canvas: offscreen } satisfies ToPicture, [offscreen]);
+    // A canvas can be given away only once: its worker ends when it is really gone.
+    return () => void setTimeout(() => canvas.isConnected || own.terminate());
+  }, []);
 }
 
 /** The montage's picture, in step with what is heard. */

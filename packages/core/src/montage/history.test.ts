@@ -19,6 +19,7 @@ import {
   type History,
   type Montage,
 } from '../index.ts';
+import { CommandError } from './command-error.ts';
 import { sampleClip, sampleMontage, samplePhoto } from './sample-montage.ts';
 
 /** Commands that name things by number; which thing is meant is settled when the command is carried out. */
@@ -60,7 +61,12 @@ const scoreWish: fc.Arbitrary<Wish> = fc.oneof(
   fc.nat().map((n): Wish => () => ({ do: 'loosenCuts', seed: n, share: 0.5 })),
   fc.tuple(fc.nat(), fc.constantFrom('roll' as const, 'ripple' as const, 'retime' as const)).map(([n, way]): Wish => (m) => {
     const options = { ...SETTLE_DEFAULTS, way, ease: n % 2 ? ('eased' as const) : ('hard' as const) };
-    return { do: 'takeSettle', plan: planSettle(m, options), options };
+    try {
+      return { do: 'takeSettle', plan: planSettle(m, options), options };
+    } catch (problem) {
+      expect(problem).toBeInstanceOf(CommandError);
+      return null;
+    }
   }),
   fc
     .tuple(fc.nat(300), fc.array(fc.double({ min: 0.3, max: 3, noNaN: true }), { minLength: 1, maxLength: 5 }))

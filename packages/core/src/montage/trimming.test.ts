@@ -79,6 +79,29 @@ describe('rolling, sliding, slipping', () => {
   });
 });
 
+describe('drawing free cuts to marks', () => {
+  // Beats lie 15 frames apart; those of the bars have pegs, at 60, 120 and so on.
+  const freed = (...frames: number[]): Montage => frames.reduce((m, frame) => act(m, { do: 'hangPeg', time: frame / 30 + 1e-4 }), bars());
+  const drawn = (m: Montage): number[] => {
+    const ids = scoreOf(m)
+      .pegs.filter((p) => p.peg && !p.mark)
+      .map((p) => p.id);
+    return starts(act(m, { do: 'drawPegs', ids })).filter((f) => f < 120);
+  };
+
+  test('each goes to the nearest on which none hangs, and two never to the same', () => {
+    expect(drawn(freed(13, 49))).toEqual([0, 15, 45, 60]);
+    // Both are nearest to 30: the first takes it, the second goes to the next.
+    expect(drawn(freed(28, 33))).toEqual([0, 30, 45, 60]);
+  });
+  test('none passes a neighbour; where there is no room it stays, and where none has room a sentence says so', () => {
+    expect(drawn(freed(47, 52, 57))).toEqual([0, 45, 52, 57, 60]);
+    expect(() => drawn(freed(46, 59))).not.toThrow();
+    const tight = freed(61);
+    expect(() => act(tight, { do: 'drawPegs', ids: ['gone'] })).toThrow(/no free mark/);
+  });
+});
+
 describe('settling a cut that was there before the music', () => {
   const film = sampleClip('film', 60, {
     selects: [0, 1.9, 4.2, 5.7, 8.1, 10.3].map((from, i, all) => ({ id: `f${i}`, in: from, out: all[i + 1] ?? 12.2, hit: null })),
@@ -126,6 +149,21 @@ describe('settling a cut that was there before the music', () => {
       .map((s) => s.frames);
     [57, 69, 45, 72, 66, 57].forEach((old, i) => expect(lengths[i]! <= old / 0.5 && lengths[i]! % 15 === 0).toBe(true));
     expect(scoreOf(m).slots[1]!.placed!.shot.sourceIn).toBeCloseTo(1.9, 6);
+  });
+
+  test('a long run rippled: every cut on a beat of its own, each shot changed by no more than its reach', () => {
+    const clips = ['a', 'b', 'c'].map((id) => sampleClip(id, 60));
+    const lengths = Array.from({ length: 300 }, (_, i) => 1 + 0.4 * Math.sin(i * 1.7));
+    const long = act(sampleMontage(330, clips), {
+      do: 'layRun',
+      at: 0,
+      run: lengths.map((length, i) => ({ assetId: 'abc'[i % 3]!, in: 10, out: 10 + length })),
+    });
+    const { cuts, settled } = planSettle(long, { ...SETTLE_DEFAULTS, way: 'ripple' });
+    expect(settled).toBe(300);
+    expect(new Set(cuts.map((c) => c.markId)).size).toBe(300);
+    const change = cuts.map((c, i) => c.toFrame - (cuts[i - 1]?.toFrame ?? 0) - (c.fromFrame - (cuts[i - 1]?.fromFrame ?? 0)));
+    expect(Math.max(...change.map(Math.abs))).toBeLessThanOrEqual(SETTLE_DEFAULTS.reach * 30);
   });
 
   test('rolled, the length stays and pictures stay in their time where a clip has handles', () => {
