@@ -89,3 +89,21 @@ test('what is edited while a slow save is under way is saved after it, and is no
   expect(puts).toEqual([200, 200]);
   await expect(page.getByRole('dialog')).toBeHidden();
 });
+
+test('while files or the project itself cannot be fetched a sentence says so, and goes when they can', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Gone behind the hill', clips: CLIPS });
+  const files = `**/api/projects/${id}/assets`;
+  await page.route(files, (route) => route.abort());
+  await openView(page, id, 'score');
+  await expect(page.getByRole('alert')).toContainText('The files of this project could not be fetched');
+  await page.unroute(files);
+  await expect(page.getByRole('alert')).toBeHidden();
+  const project = `**/api/projects/${id}`;
+  await page.route(project, (route) =>
+    route.fulfill({ status: 500, json: { message: 'The disk cannot be read. Look whether it is there.' } }),
+  );
+  await page.reload();
+  await expect(page.getByRole('alert')).toContainText('The disk cannot be read');
+  await page.unroute(project);
+  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+});

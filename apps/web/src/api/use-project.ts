@@ -10,12 +10,17 @@ export function useProject(projectId: string): { project: Project | undefined; e
 }
 
 /** A project's files; asked for again while some are being made ready. */
-export function useAssets(projectId: string): { assets: ReadonlyMap<string, Asset>; loaded: boolean; reload: () => Promise<unknown> } {
-  const { data, mutate } = useSWR<Asset[], Error>(`/api/projects/${projectId}/assets`, {
+export function useAssets(projectId: string): {
+  assets: ReadonlyMap<string, Asset>;
+  loaded: boolean;
+  error: Error | undefined;
+  reload: () => Promise<unknown>;
+} {
+  const { data, error, mutate } = useSWR<Asset[], Error>(`/api/projects/${projectId}/assets`, {
     refreshInterval: (latest) => (latest?.some((a) => a.state === 'working') ? SOON_MS : 0),
   });
   const assets = useMemo(() => new Map((data ?? []).map((a) => [a.id, a])), [data]);
-  return { assets, loaded: data !== undefined, reload: mutate };
+  return { assets, loaded: data !== undefined, error, reload: mutate };
 }
 
 /** A project's jobs, newest first; asked for again while some are under way. */

@@ -58,7 +58,9 @@ export function FinishPage(): React.JSX.Element {
           <h2 className="mb-1 font-semibold">Framing</h2>
           {odd.length === 0 ? (
             <p className="text-soft">
-              Everything that hangs has the montage's shape, {width}×{height}. Nothing is cropped, nothing has borders.
+              {placed.length === 0
+                ? 'Nothing hangs yet. Shots of another shape than the montage are listed here once they do.'
+                : `Everything that hangs has the montage's shape, ${width}×${height}. Nothing is cropped, nothing has borders.`}
             </p>
           ) : (
             <>

@@ -1,6 +1,6 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { Star, Trash2, Volume2 } from 'lucide-react';
-import { memo } from 'react';
+import { memo, useState } from 'react';
 import { clipLength, stretchesOf, type FootageItem } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { StripTiles } from './strip-tiles.tsx';
@@ -27,11 +27,21 @@ interface CardProps {
 export const FootageCard = memo(function FootageCard(props: CardProps): React.JSX.Element {
   const { number, item, asset, uses, chosen, picked, movable, carrying, landing, onChoose, onRemove } = props;
   const drag = useDraggable({ id: item.assetId, disabled: !movable });
+  // What only one card at a time shows need not be made for hundreds.
+  const [near, setNear] = useState(false);
   const length = clipLength(item);
   const [first] = stretchesOf(item);
   const cover = first!.hit ?? first!.in + Math.min(0.8, (first!.out - first!.in) / 3);
   return (
-    <div ref={drag.setNodeRef} className={`group relative ${drag.isDragging ? 'opacity-50' : ''}`} data-testid="footage-card">
+    <div
+      ref={drag.setNodeRef}
+      className={`relative ${drag.isDragging ? 'opacity-50' : ''}`}
+      data-testid="footage-card"
+      onPointerEnter={() => setNear(true)}
+      onPointerLeave={() => setNear(false)}
+      onFocus={() => setNear(true)}
+      onBlur={(e) => setNear(e.currentTarget.contains(e.relatedTarget) || e.currentTarget.matches(':hover'))}
+    >
       {carrying && <DropPlace id={item.assetId} />}
       {landing && (
         <span className={`absolute top-0 h-[87px] w-[3px] rounded bg-spruce ${landing === 'before' ? '-left-[8px]' : '-right-[8px]'}`} />
@@ -45,7 +55,9 @@ export const FootageCard = memo(function FootageCard(props: CardProps): React.JS
         aria-pressed={chosen || picked > 0}
       >
         <span className="relative block">
-          <StripTiles asset={asset} width={144} height={81} times={[cover]} />
+          <span className="block h-[81px] bg-cloth-2">
+            <StripTiles asset={asset} width={144} height={81} times={[cover]} />
+          </span>
           {picked > 0 && (
             <span className="figures absolute top-1 left-1 grid size-5 place-items-center rounded-full bg-spruce text-[11px] text-on-spruce">
               {picked}
@@ -74,14 +86,16 @@ export const FootageCard = memo(function FootageCard(props: CardProps): React.JS
           </span>
         )}
       </p>
-      <button
-        onClick={() => onRemove(item)}
-        aria-label={`Remove ${item.name}`}
-        title="Remove"
-        className="absolute top-1.5 right-1.5 hidden rounded bg-ink/75 p-1 text-white group-focus-within:block group-hover:block"
-      >
-        <Trash2 size={12} />
-      </button>
+      {near && (
+        <button
+          onClick={() => onRemove(item)}
+          aria-label={`Remove ${item.name}`}
+          title="Remove"
+          className="absolute top-1.5 right-1.5 rounded bg-ink/75 p-1 text-white"
+        >
+          <Trash2 size={12} />
+        </button>
+      )}
     </div>
   );
 });

@@ -22,6 +22,7 @@ const HOW_TO_CARRY = { draggable: 'Enter picks the card up, arrows move it, Ente
 const CARD = 150;
 const GAP = 12;
 const ROW = 134;
+const OVERSCAN = 1;
 
 /** While a card is carried the keys are its own. */
 function carry(on: boolean): void {
@@ -69,8 +70,10 @@ export function StoryBoard(props: BoardProps): React.JSX.Element {
     count: Math.ceil(items.length / columns),
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
-    overscan: 2,
+    overscan: OVERSCAN,
   });
+  // Cards that go out of sight become those that come into it: remaking them is most of what scrolling and searching cost.
+  const pool = Math.ceil((rows.scrollRect?.height ?? 0) / ROW) + 2 * OVERSCAN + 2;
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, {
@@ -126,7 +129,7 @@ export function StoryBoard(props: BoardProps): React.JSX.Element {
             {rows.getVirtualItems().flatMap((row) =>
               items.slice(row.index * columns, (row.index + 1) * columns).map((item, column) => (
                 <li
-                  key={item.assetId}
+                  key={`${row.index % pool}.${column}`}
                   className="absolute"
                   style={{ top: row.start, left: columns > 1 ? (column * (width - CARD)) / (columns - 1) : 0, width: CARD }}
                 >

@@ -21,15 +21,20 @@ export const TilePicture = memo(function TilePicture({ name, width, height }: Ti
     const draw = (): boolean => {
       const picture = tile(name);
       if (!picture) return false;
-      const ratio = devicePixelRatio;
-      canvas.width = Math.round(width * ratio);
-      canvas.height = Math.round(height * ratio);
-      drawCovering(c, picture, 0, 0, canvas.width, canvas.height);
+      const [w, h] = [Math.round(width * devicePixelRatio), Math.round(height * devicePixelRatio)];
+      // A new size costs a new picture in memory, even where it is the old one.
+      if (canvas.width !== w) canvas.width = w;
+      if (canvas.height !== h) canvas.height = h;
+      drawCovering(c, picture, 0, 0, w, h);
+      canvas.style.visibility = '';
       end?.();
       return true;
     };
-    if (!draw()) end = onTiles(draw);
+    if (!draw()) {
+      canvas.style.visibility = 'hidden'; // it may still show another clip's picture
+      end = onTiles(draw);
+    }
     return () => end?.();
   }, [name, width, height]);
-  return <canvas ref={ref} width={1} height={1} className="block bg-cloth-2" style={{ width, height }} aria-hidden />;
+  return <canvas ref={ref} width={1} height={1} className="block" style={{ width, height }} aria-hidden />;
 });

@@ -2,7 +2,7 @@ import { createStore, del, get, set } from 'idb-keyval';
 import { carryForward, changeBetween, takeBack, type History, type Montage, type MontageChange } from '@bluster/core';
 
 /** A history as the browser keeps it: what each step changed, from the document that was saved as a revision. */
-interface KeptHistory {
+export interface KeptHistory {
   readonly revision: number;
   readonly past: readonly KeptStep[];
   readonly future: readonly KeptStep[];
@@ -36,10 +36,14 @@ export async function keepHistory(projectId: string, history: History, revision:
   await set(projectId, kept, store).catch(() => del(projectId, store).catch(() => undefined));
 }
 
-/** The kept history of a montage that was saved as a revision; one without steps where none fits. */
-export async function keptHistory(projectId: string, montage: Montage, revision: number): Promise<History> {
+/** What the browser keeps of a project's history; it takes a while to open its store, so ask early. */
+export function keptSteps(projectId: string): Promise<KeptHistory | undefined> {
+  return get<KeptHistory>(projectId, store).catch(() => undefined);
+}
+
+/** The history of a montage that was saved as a revision; one without steps where what is kept does not fit. */
+export function historyFrom(kept: KeptHistory | undefined, montage: Montage, revision: number): History {
   const empty: History = { now: montage, past: [], future: [] };
-  const kept = await get<KeptHistory>(projectId, store).catch(() => undefined);
   if (kept?.revision !== revision) return empty;
   try {
     let before = montage;

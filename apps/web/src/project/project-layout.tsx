@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, Outlet, useLocation, useParams } from 'react-router';
 import useSWR from 'swr';
 import { mixPlan, pulse, songLevel, toMontageTime } from '@bluster/core';
@@ -17,7 +17,7 @@ import { ConflictDialog } from './conflict-dialog.tsx';
 import { montageNow, useEditor } from './editor.ts';
 import { KeysDialog } from './keys-dialog.tsx';
 import { TopBar } from './top-bar.tsx';
-import { keptHistory } from './history-keeper.ts';
+import { historyFrom, keptSteps, type KeptHistory } from './history-keeper.ts';
 import { useAutosave } from './use-autosave.ts';
 import { useViewsAtHand } from './views.tsx';
 
@@ -43,10 +43,13 @@ export function ProjectLayout(): React.JSX.Element {
   // Asked for at the same time: the views need them at once.
   useAssets(projectId);
   const opened = useEditor((state) => state.projectId);
+  const kept = useRef(Promise.resolve<KeptHistory | undefined>(undefined));
+  useEffect(() => void (kept.current = keptSteps(projectId)), [projectId]);
   useEffect(() => {
     if (!saved || opened === projectId) return;
     let left = false;
-    void keptHistory(projectId, saved.document, saved.revision).then((history) => {
+    void kept.current.then((steps) => {
+      const history = historyFrom(steps, saved.document, saved.revision);
       if (!left) useEditor.getState().open(projectId, saved.document, saved.revision, saved.savedAt, history);
     });
     return () => {
@@ -63,12 +66,13 @@ export function ProjectLayout(): React.JSX.Element {
     [projectId],
   );
   const problem = error ?? montageError;
-  if (problem && !saved)
+  if (problem && (!saved || !project))
     return (
       <main className="grid h-full place-items-center">
         <div className="max-w-md space-y-3 text-center">
           <Brand />
           <p role="alert">{problem.message}</p>
+          <p className="text-soft">It is asked for again every few seconds.</p>
           <Link className="text-spruce underline" to="/">
             All projects
           </Link>
@@ -100,7 +104,7 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
   const montage = useEditor((state) => state.history.now);
   const { pathname } = useLocation();
   const onSong = pathname.endsWith('/song');
-  const { assets } = useAssets(projectId);
+  const { assets, loaded, error } = useAssets(projectId);
   const song = montage.song;
   useAutosave();
   useViewsAtHand();
@@ -143,7 +147,15 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
           <Hotkey key={action.id} action={action} here={pathname} />
         ))}
       <TopBar projectId={projectId} name={name} onKeys={() => setKeys(true)} />
-      <div className="min-h-0">
+      <div className="relative min-h-0">
+        {error && !loaded && (
+          <p
+            role="alert"
+            className="absolute inset-x-0 top-2 z-20 mx-auto w-fit max-w-[90%] rounded border border-coral/50 bg-paper px-3 py-1.5 text-coral-text shadow"
+          >
+            The files of this project could not be fetched, so no pictures are seen: {error.message} It is tried again every few seconds.
+          </p>
+        )}
         <Outlet />
       </div>
       {withLoupe && <Loupe wholeSong={onSong} />}

@@ -17,6 +17,8 @@ export class Candidate {
   private longest = 0;
   /** pictures are unused once; a photo has no parts */
   fresh = true;
+  /** whether any of it hangs, however often it has counted as unused again since */
+  hung = false;
 
   constructor(
     readonly item: FootageItem,
@@ -62,6 +64,7 @@ export class Candidate {
 
   use(from: number, to: number): void {
     this.fresh = false;
+    this.hung = true;
     this.free = this.free
       .flatMap((p) => [
         { in: p.in, out: Math.min(p.out, from) },

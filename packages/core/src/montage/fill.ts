@@ -268,7 +268,7 @@ export function planFill(montage: Montage, options: FillOptions = FILL_DEFAULTS,
     ];
     put(slot, c, `${order}, ${PLACES[c.select.hit === null && options.from.startsWith('hit') ? 'in' : options.from]}`);
   }
-  const leftovers = candidates.filter((c) => c.fresh).map((c) => ({ assetId: c.item.assetId, selectId: c.select.id }));
+  const leftovers = candidates.filter((c) => !c.hung).map((c) => ({ assetId: c.item.assetId, selectId: c.select.id }));
   return { ...plan, cleared: open.map((s) => s.start.id), leftovers, counts };
 }
 

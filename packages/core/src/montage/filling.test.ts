@@ -96,6 +96,12 @@ test('locked shots stay, chosen slots alone are filled, leftovers are listed', (
   ]);
 });
 
+test('what has gone round again is not left over', () => {
+  const plan = planFill(slots(['a', 'b', 'c'].map((id) => sampleClip(id, 3))), { ...FILL_DEFAULTS, whenOut: 'again' });
+  expect(plan.counts.repeated).toBeGreaterThan(0);
+  expect(plan.leftovers).toEqual([]);
+});
+
 test('never the same clip within so many slots while there are others', () => {
   const clips = ['a', 'b', 'c', 'd'].map((id, i) => sampleClip(id, 4 + 20 * i));
   const m = fill(slots(clips, 60), { apart: 3, order: 'shuffle', seed: 9 });
