@@ -1,9 +1,8 @@
-import { toMontageTime } from '../music/arrangement.ts';
-import { cutFrame } from '../time/frames.ts';
 import { framesPerSecond } from '../time/rate.ts';
 import { CommandError } from './command-error.ts';
-import { clipLength, marksInUse, stretchesOf, type Mark, type Montage } from './document.ts';
+import { clipLength, stretchesOf, type Mark, type Montage } from './document.ts';
 import { firstFrom } from './first-from.ts';
+import { placedMarks } from './placed-marks.ts';
 import { scoreOf, type PlacedPeg, type Slot } from './score.ts';
 
 /** How cuts that lie on no mark come to lie on marks. */
@@ -96,16 +95,9 @@ function settling(montage: Montage): { pegs: readonly PlacedPeg[]; free: Readonl
 }
 
 function placesFor(montage: Montage, options: SettleOptions): Place[] {
-  const { rule, lead } = montage.cut;
-  const pieces = montage.song?.pieces ?? [];
   const kinds = { bars: ['bar', 'drop'], beats: ['beat', 'bar', 'drop'], any: ['beat', 'bar', 'drop', 'accent', 'cue'] }[options.onto];
   const taken = new Set(montage.pegs.filter((p) => !p.over).map((p) => p.markId));
-  const places = marksInUse(montage).flatMap((mark): Place[] => {
-    if (!kinds.includes(mark.kind) || taken.has(mark.id)) return [];
-    const time = toMontageTime(pieces, mark.time);
-    return time === null ? [] : [{ frame: cutFrame(time, montage.shape.rate, rule, lead), mark }];
-  });
-  places.sort((a, b) => a.frame - b.frame);
+  const places = placedMarks(montage).filter(({ mark }) => kinds.includes(mark.kind) && !taken.has(mark.id));
   return places.filter((p, i) => i === 0 || p.frame > places[i - 1]!.frame);
 }
 

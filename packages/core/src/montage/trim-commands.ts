@@ -1,11 +1,12 @@
 import { toMontageTime, toSongTime } from '../music/arrangement.ts';
-import { cutFrame, frameTime } from '../time/frames.ts';
+import { frameTime } from '../time/frames.ts';
 import { framesPerSecond } from '../time/rate.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
 import { clipLength, marksInUse, type Mark, type Montage, type Peg, type Shot } from './document.ts';
 import { firstFrom } from './first-from.ts';
 import { markOf } from './mark-list.ts';
+import { placedMarks } from './placed-marks.ts';
 import { pegNamed } from './rehang.ts';
 import { endMoved, evenPace } from './retime.ts';
 import { pegsOf, scoreOf, type PlacedPeg, type Slot } from './score.ts';
@@ -119,16 +120,8 @@ export function nearestFreeMark(montage: Montage, frame: number): FreeMark | nul
 function drawPegs(montage: Montage, ids: readonly string[]): Montage {
   const { pegs, places } = pegsOf(montage);
   const frames = pegs.map((p) => p.frame);
-  const { rate } = montage.shape;
-  const { rule, lead } = montage.cut;
-  const fps = framesPerSecond(rate);
-  const pieces = montage.song?.pieces ?? [];
-  const marks = marksInUse(montage)
-    .flatMap((mark) => {
-      const time = toMontageTime(pieces, mark.time);
-      return time === null ? [] : [{ id: mark.id, at: time * fps, frame: cutFrame(time, rate, rule, lead) }];
-    })
-    .sort((a, b) => a.at - b.at);
+  const fps = framesPerSecond(montage.shape.rate);
+  const marks = placedMarks(montage);
   const taken = new Set(montage.pegs.filter((p) => !p.over && !p.part).map((p) => p.markId));
   const drawn = new Map<string, CutPlace>();
   for (const id of ids) {
@@ -136,17 +129,17 @@ function drawPegs(montage: Montage, ids: readonly string[]): Montage {
     const peg = pegs[n];
     if (!peg?.peg) continue;
     const [after, before] = [frames[n - 1] ?? -1, frames[n + 1] ?? Infinity];
-    let above = firstFrom(marks, (m) => m.at, peg.frame);
+    let above = firstFrom(marks, (m) => m.time, peg.frame / fps);
     let below = above - 1;
-    while (below >= 0 && marks[below]!.frame > after && taken.has(marks[below]!.id)) below--;
-    while (above < marks.length && marks[above]!.frame < before && taken.has(marks[above]!.id)) above++;
+    while (below >= 0 && marks[below]!.frame > after && taken.has(marks[below]!.mark.id)) below--;
+    while (above < marks.length && marks[above]!.frame < before && taken.has(marks[above]!.mark.id)) above++;
     const [left, right] = [marks[below], marks[above]].map((m) => (m && m.frame > after && m.frame < before ? m : null));
-    const near = left && (!right || peg.frame - left.at <= right.at - peg.frame) ? left : right;
+    const near = left && (!right || peg.frame - left.time * fps <= right.time * fps - peg.frame) ? left : right;
     if (!near) continue;
     frames[n] = near.frame;
     taken.delete(peg.mark?.id ?? null);
-    taken.add(near.id);
-    drawn.set(id, { markId: near.id });
+    taken.add(near.mark.id);
+    drawn.set(id, { markId: near.mark.id });
   }
   if (drawn.size === 0) throw new CommandError('There is no free mark near enough for these cuts.');
   return rollCuts(montage, drawn);

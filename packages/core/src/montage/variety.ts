@@ -1,9 +1,10 @@
 import { toMontageTime } from '../music/arrangement.ts';
-import { cutFrame, frameTime } from '../time/frames.ts';
+import { frameTime } from '../time/frames.ts';
 import { CommandError } from './command-error.ts';
-import { marksInUse, pulse, type Montage } from './document.ts';
+import { pulse, type Montage } from './document.ts';
 import { firstFrom } from './first-from.ts';
 import { markWeight } from './mark-weight.ts';
+import { placedMarks } from './placed-marks.ts';
 import { scoreOf } from './score.ts';
 import { seeded } from './seeded.ts';
 import { rollCuts, type CutPlace } from './trim-commands.ts';
@@ -73,15 +74,9 @@ const LEAST_BEATS = 0.9;
 export function loosened(montage: Montage, seed: number, share: number): Montage {
   const random = seeded(seed);
   const { rate } = montage.shape;
-  const { rule, lead } = montage.cut;
-  const pieces = montage.song?.pieces ?? [];
-  const beats = pulse(montage).flatMap((m) => toMontageTime(pieces, m.time) ?? []);
-  const marks = marksInUse(montage)
-    .flatMap((mark) => {
-      const time = toMontageTime(pieces, mark.time);
-      return time === null ? [] : [{ id: mark.id, time, frame: cutFrame(time, rate, rule, lead), weight: markWeight(mark) }];
-    })
-    .sort((a, b) => a.time - b.time);
+  const marks = placedMarks(montage);
+  const beats: number[] = [];
+  for (const m of marks) if (m.mark.kind === 'beat' || m.mark.kind === 'bar') beats.push(m.time);
   const taken = new Set(montage.pegs.map((p) => p.markId));
   const places = new Map<string, CutPlace>();
   const { slots } = scoreOf(montage);
@@ -100,10 +95,10 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
     let sum = 0;
     for (let k = firstFrom(marks, timeOf, from); k < marks.length && marks[k]!.time < to + 1e-9; k++) {
       const m = marks[k]!;
-      if (taken.has(m.id) || m.frame <= start || m.frame >= after.end.frame) continue;
+      if (taken.has(m.mark.id) || m.frame <= start || m.frame >= after.end.frame) continue;
       // Near ones are preferred, so that shots do not change out of all proportion.
-      const weight = m.weight / (1 + Math.abs(m.time - time));
-      choices.push({ id: m.id, frame: m.frame, weight });
+      const weight = markWeight(m.mark) / (1 + Math.abs(m.time - time));
+      choices.push({ id: m.mark.id, frame: m.frame, weight });
       sum += weight;
     }
     let at = random() * sum;
