@@ -1,5 +1,6 @@
-import { marksInUse, type Mark, type Montage } from './document.ts';
-import { markInSlot } from './hang-shot.ts';
+import type { Mark, Montage } from './document.ts';
+import { firstFrom } from './first-from.ts';
+import { placedMarks } from './placed-marks.ts';
 import type { Slot } from './score.ts';
 
 /** Weight of the downbeat of a bar; what weighs more asks for a hit. */
@@ -28,31 +29,13 @@ export interface MarkInSlot {
   readonly weight: number;
 }
 
-const sorted = new WeakMap<Montage, readonly Mark[]>();
-
 /** The marks that fall into a slot, the weightiest first. Those on its first frame count: a cut lands there. */
 export function marksOfSlot(montage: Montage, slot: Slot): MarkInSlot[] {
-  let marks = sorted.get(montage);
-  if (!marks) sorted.set(montage, (marks = [...marksInUse(montage)].sort((a, b) => a.time - b.time)));
-  // A song of one piece is searched by halving; one of several is walked through.
-  const near = montage.song?.pieces.length === 1 ? between(marks, montage.song.pieces[0]!.from + slot.start.time, slot.length) : marks;
-  return near
-    .flatMap((mark): MarkInSlot[] => {
-      const into = markInSlot(montage, mark, slot);
-      return into === null ? [] : [{ mark, into, weight: markWeight(mark) }];
-    })
-    .sort((a, b) => b.weight - a.weight || a.into - b.into);
-}
-
-function between(marks: readonly Mark[], from: number, length: number): readonly Mark[] {
-  const first = (time: number): number => {
-    let [low, high] = [0, marks.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (marks[middle]!.time < time) low = middle + 1;
-      else high = middle;
-    }
-    return low;
-  };
-  return marks.slice(first(from - 1), first(from + length + 1));
+  const marks = placedMarks(montage);
+  const found: MarkInSlot[] = [];
+  for (let i = firstFrom(marks, (m) => m.frame, slot.start.frame); i < marks.length && marks[i]!.frame < slot.end.frame; i++) {
+    const { mark, frame } = marks[i]!;
+    found.push({ mark, into: frame - slot.start.frame, weight: markWeight(mark) });
+  }
+  return found.sort((a, b) => b.weight - a.weight || a.into - b.into);
 }
