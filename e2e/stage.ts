@@ -19,17 +19,20 @@ interface Asset {
 /** Files made for a run: a ticking song with a beat every half second, and clips whose frames carry their number. */
 export const made = (() => {
   const folder = scratchFolder();
-  const paths = new Map<string, string>();
-  const once = (name: string, make: () => string): string => {
-    const path = paths.get(name) ?? make();
-    paths.set(name, path);
-    return path;
+  const files = new Map<string, { path: string; like: string }>();
+  // All specs of a run share them: one name is one file.
+  const once = (name: string, make: () => string, options: unknown = null): string => {
+    const like = JSON.stringify(options);
+    const file = files.get(name) ?? { path: make(), like };
+    if (file.like !== like) throw new Error(`"${name}" is made already, and otherwise: ${file.like}. Take another name.`);
+    files.set(name, file);
+    return file.path;
   };
   return {
     folder,
     song: (seconds = 16): string => once(`song-${seconds}`, () => tickingSong(folder, `ticking-${seconds}.flac`, seconds)),
     clip: (name: string, options: Parameters<typeof numberedClip>[2]): string =>
-      once(name, () => numberedClip(folder, `${name}.mp4`, options)),
+      once(name, () => numberedClip(folder, `${name}.mp4`, options), options),
   };
 })();
 
