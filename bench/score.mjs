@@ -104,7 +104,6 @@ const commands = {
   settleByRolling: settling.roll,
   settleByRippling: settling.ripple,
   settleByRetiming: settling.retime,
-  fillAllGaps: { do: 'remedyGaps', startPegs: slots.map((s) => s.start.id), remedy: 'fill' },
 };
 
 const accented = core.carryOut(montage, {
@@ -119,7 +118,6 @@ const grounds = {
   settleByRetiming: laid,
   loosenCuts: accented,
   drawPegs: laid,
-  fillAllGaps: bare,
 };
 
 const knowledge = {
@@ -150,6 +148,8 @@ export function benchScore() {
   const [slowest, slowestScored] = [slowestOf(spent), slowestOf(withScore)];
   const mean = (all) => all.reduce((sum, { ms }) => sum + ms, 0) / all.length;
   const story = middle(5, () => core.takePlan(bare, core.planFill({ ...bare }, core.FILL_DEFAULTS)));
+  const gaps = { do: 'remedyGaps', startPegs: slots.map((s) => s.start.id), remedy: 'fill' };
+  const closed = middle(5, () => core.carryOut({ ...bare }, gaps));
   const match = middle(3, () => core.planFill({ ...bare }, { ...core.FILL_DEFAULTS, order: 'match' }, knowledge));
   const report = middle(3, () => core.syncReport({ ...montage }));
   return [
@@ -159,6 +159,7 @@ export function benchScore() {
     { what: 'mean of them', value: mean(withScore), unit: ' ms' },
     { what: 'slowest command, in readings of the document', value: slowest.ms / reading, unit: 'x' },
     { what: 'fill 2,000 slots from 500 clips in story order', value: story, unit: ' ms', limit: 100 },
+    { what: 'the same from the list of gaps', value: closed, unit: ' ms', limit: 100 },
     { what: 'the same by best match', value: match, unit: ' ms', limit: 2000 },
     { what: 'sync report of it', value: report, unit: ' ms' },
   ];
