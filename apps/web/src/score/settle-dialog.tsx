@@ -238,8 +238,8 @@ function Field({
 
 const ROW_HEIGHT = 26;
 
-/** The rows that are not in sight. */
-function Space({ height }: { height: number }): React.JSX.Element | null {
+/** Room for the rows that are not in sight. */
+function OutOfSight({ height }: { height: number }): React.JSX.Element | null {
   return height > 0 ? <tr aria-hidden style={{ height }} /> : null;
 }
 
@@ -295,7 +295,7 @@ function Moves({
           </tr>
         </thead>
         <tbody>
-          <Space height={shown[0]?.start ?? 0} />
+          <OutOfSight height={shown[0]?.start ?? 0} />
           {shown.map(({ index }) => {
             const cut = plan.cuts[index]!;
             return (
@@ -327,7 +327,7 @@ function Moves({
               </tr>
             );
           })}
-          <Space height={rows.getTotalSize() - (shown.at(-1)?.end ?? 0)} />
+          <OutOfSight height={rows.getTotalSize() - (shown.at(-1)?.end ?? 0)} />
         </tbody>
       </table>
       <p className="border-t border-edge px-2 py-1 text-[11.5px] text-soft">

@@ -73,6 +73,7 @@ const UNSETTLED = 4;
 /** What a second squared of missing footage costs beside one of movement. */
 const SHORTAGE = 3;
 
+/** What a slot's shot shows now, and how much footage it may still give on either side; a photo gives as much as is asked. */
 export function shotBefore(slot: Slot | null): ShotBefore {
   if (!slot?.placed || slot.placed.item.kind === 'photo') return { slot, handleBefore: Infinity, handleAfter: Infinity };
   const { placed } = slot;
