@@ -83,7 +83,12 @@ export async function benchScreens() {
       return (await page.waitForFunction(() => globalThis.openedAfter)).jsonValue();
     };
     const first = await opened();
-    const again = [await opened(), await opened(), await opened()];
+    const again = [];
+    for (let i = 0; i < 3; i++) {
+      // What the page before has begun to decode the browser decodes to its end.
+      await atRest(page);
+      again.push(await opened());
+    }
     found.push({ what: 'opening the score of 2,000 slots, middle of 3', value: middle(again), unit: ' ms', limit: 1500 });
     found.push({ what: 'opening it the first time after the browser started', value: first, unit: ' ms' });
     await atRest(page);
@@ -106,11 +111,15 @@ export async function benchScreens() {
     await atRest(page);
     await scroll('shelf of 500 in Footage', page.getByTestId('story-board'));
     await page.getByTestId('story-board').evaluate((e) => e.scrollTo(0, 0));
+    await atRest(page);
     const times = [];
-    for (const letters of ['k', 'ki', 'kid', 'kids', '', 'd', 'dr', 'dru', 'drum'])
-      times.push(await page.getByRole('searchbox').evaluate(toPaint, letters));
-    found.push({ what: 'search among 500, key to paint, middle of 9', value: middle(times), unit: ' ms', limit: 50 });
-    found.push({ what: 'the slowest of them', value: Math.max(...times), unit: ' ms' });
+    for (let round = 0; round < 3; round++)
+      for (const letters of ['k', 'ki', 'kid', 'kids', '', 'd', 'dr', 'dru', 'drum'])
+        times.push(await page.getByRole('searchbox').evaluate(toPaint, letters));
+    times.sort((a, b) => a - b);
+    found.push({ what: 'search among 500, key to paint, middle of 27', value: middle(times), unit: ' ms', limit: 50 });
+    found.push({ what: 'nine in ten of them are faster than', value: times[Math.floor(times.length * 0.9)], unit: ' ms', limit: 50 });
+    found.push({ what: 'the slowest of them', value: times.at(-1), unit: ' ms' });
     return found;
   } finally {
     await browser.close();

@@ -1,6 +1,6 @@
 import { ChevronDown, Pause, Play, SkipForward, StepBack, StepForward, Target, Volume2, VolumeX, X } from 'lucide-react';
 import { Slider } from 'radix-ui';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import {
   WHOLE_CLIP,
@@ -36,10 +36,10 @@ interface ViewerProps {
   readonly picked: readonly string[];
 }
 
-/** The chosen clip or photo large. */
-export function ClipViewer(props: ViewerProps): React.JSX.Element {
+/** The chosen clip or photo large. It stays as it is while letters are typed to find another. */
+export const ClipViewer = memo(function ClipViewer(props: ViewerProps): React.JSX.Element {
   return props.item.kind === 'photo' ? <PhotoView item={props.item} picked={props.picked} /> : <FilmView {...props} />;
-}
+});
 
 /** Play, step, set in and out, choose the hit. */
 function FilmView({ item, asset, picked }: ViewerProps): React.JSX.Element {

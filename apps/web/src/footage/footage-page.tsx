@@ -48,10 +48,12 @@ export function FootagePage(): React.JSX.Element {
   // While letters are typed the first that is found changes with each; it is opened when typing rests.
   const soon = useRested(chosen?.assetId, TYPING_RESTS_MS);
   const watched = picked.length > 0 ? chosen : (footage.find((f) => f.assetId === soon) ?? chosen);
-  const here = new Set([...footage, ...montage.sounds].map((f) => f.assetId));
-  const waiting = [...assets.values()].filter(
-    (a) => a.kind !== 'song' && ((!here.has(a.id) && a.state !== 'ready') || (here.has(a.id) && a.state === 'working')),
-  );
+  const waiting = useMemo(() => {
+    const here = new Set([...footage, ...montage.sounds].map((f) => f.assetId));
+    return [...assets.values()].filter(
+      (a) => a.kind !== 'song' && ((!here.has(a.id) && a.state !== 'ready') || (here.has(a.id) && a.state === 'working')),
+    );
+  }, [assets, footage, montage.sounds]);
   const hits = useMemo(() => bestHits(footage, assets), [footage, assets]);
 
   const choose = (item: FootageItem, how: 'only' | 'also' | 'through'): void => {

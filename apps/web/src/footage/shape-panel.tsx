@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { FRAME_RATES, otherShapes, rateLabel, sameRate } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
@@ -17,7 +17,7 @@ const SIZES: readonly (readonly [number, number, string])[] = [
 ];
 
 /** Frame size and rate of the montage. */
-export function ShapePanel({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element {
+export const ShapePanel = memo(function ShapePanel({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element {
   const { shape, footage } = useMontage();
   const [listing, setListing] = useState(false);
   const others = otherShapes(footage, shape).length;
@@ -67,4 +67,4 @@ export function ShapePanel({ assets }: { assets: ReadonlyMap<string, Asset> }): 
       {listing && <OtherShapesDialog assets={assets} onClose={() => setListing(false)} />}
     </div>
   );
-}
+});

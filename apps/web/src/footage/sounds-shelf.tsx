@@ -1,11 +1,11 @@
 import { Play, Target, X } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import { clock, type EffectSound } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
 
 /** Sound effects, each with the moment that is to be heard on a mark. */
-export function SoundsShelf(): React.JSX.Element | null {
+export const SoundsShelf = memo(function SoundsShelf(): React.JSX.Element | null {
   const { sounds } = useMontage();
   if (sounds.length === 0) return null;
   return (
@@ -20,7 +20,7 @@ export function SoundsShelf(): React.JSX.Element | null {
       </ul>
     </section>
   );
-}
+});
 
 function Sound({ sound }: { sound: EffectSound }): React.JSX.Element {
   const audio = useRef<HTMLAudioElement>(null);
