@@ -12,7 +12,12 @@ const PEG_REACH_S = 0.12;
 export type FreshMark = Omit<Mark, 'id'>;
 
 const timeOf = (mark: Mark): number => mark.time;
-const inOrder = (marks: readonly Mark[]): Mark[] => [...marks].sort((a, b) => a.time - b.time);
+
+/** The marks in order of time; the list itself where it is in order, as it is after most edits. */
+function inOrder(marks: readonly Mark[]): readonly Mark[] {
+  for (let i = 1; i < marks.length; i++) if (marks[i - 1]!.time > marks[i]!.time) return [...marks].sort((a, b) => a.time - b.time);
+  return marks;
+}
 
 /**
  * The montage with other marks. Pegs whose mark is gone move to the nearest of the new ones; where none is near they
@@ -20,9 +25,10 @@ const inOrder = (marks: readonly Mark[]): Mark[] => [...marks].sort((a, b) => a.
  */
 export function withMarks(montage: Montage, marks: readonly Mark[], lastId = montage.lastId): Montage {
   const sorted = inOrder(marks);
-  const there = new Map(sorted.map((m) => [m.id, m]));
-  const old = new Map(montage.marks.map((m) => [m.id, m]));
-  const taken = new Set(montage.pegs.map((p) => p.markId).filter((id) => id !== null && there.has(id)));
+  const there = byId(sorted, (m) => m.id);
+  const old = byId(montage.marks, (m) => m.id);
+  const taken = new Set<string>();
+  for (const { markId } of montage.pegs) if (markId !== null && there.has(markId)) taken.add(markId);
   const pegs = montage.pegs.map((peg) => {
     if (peg.markId === null || there.has(peg.markId)) return peg;
     const time = old.get(peg.markId)?.time ?? peg.time;

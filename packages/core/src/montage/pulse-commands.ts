@@ -92,7 +92,7 @@ export const pulseCommands: Handlers<
       .slice(1)
       .map((m, i): FreshMark => ({ kind: 'beat', time: (m.time + within[i]!.time) / 2, origin: within[i]!.origin }));
     const { marks, lastId } = named(montage, between);
-    const all = [...within, ...marks].sort((a, b) => a.time - b.time);
+    const all = within.flatMap((m, i) => (i < marks.length ? [m, marks[i]!] : [m]));
     const firstBar = within.find((m) => m.kind === 'bar');
     const start = firstBar ? all.findIndex((m) => m.id === firstBar.id) : 0;
     return withMarks(montage, [...others, ...counted(all, start, metre)], lastId);

@@ -6,10 +6,11 @@ import type { Handlers } from './command.ts';
 import { clipLength, marksInUse, type Mark, type Montage, type Peg, type Shot } from './document.ts';
 import { firstFrom } from './first-from.ts';
 import { markOf } from './mark-list.ts';
-import { placedMarks } from './placed-marks.ts';
+import { placedMarks, type PlacedMark } from './placed-marks.ts';
 import { pegNamed } from './rehang.ts';
 import { endMoved, evenPace } from './retime.ts';
-import { pegsOf, scoreOf, type PlacedPeg, type Slot } from './score.ts';
+import type { PlacedShot } from './placed-shot.ts';
+import { pegsOf, scoreOf, type PlacedPeg } from './score.ts';
 import { slotOfShot } from './shot-commands.ts';
 import { withPeg } from './peg-commands.ts';
 
@@ -17,7 +18,8 @@ import { withPeg } from './peg-commands.ts';
 export type CutPlace = { readonly markId: string } | { readonly frame: number };
 
 function withPlace(peg: Peg, place: CutPlace, montage: Montage): Peg {
-  const { part: _, ...whole } = peg;
+  // Leaving a property out costs ten times a copy, and few pegs have it.
+  const whole = peg.part === undefined ? peg : withoutPart(peg);
   if ('markId' in place) {
     const mark = markOf(montage, place.markId);
     return { ...whole, markId: mark.id, time: mark.time, offset: 0, origin: 'hand' };
@@ -26,13 +28,16 @@ function withPlace(peg: Peg, place: CutPlace, montage: Montage): Peg {
   return { ...whole, markId: null, time, offset: 0, origin: 'hand' };
 }
 
-/** A shot whose start moved by so many seconds, and whose pictures stay where they were in the montage's time as far as there are any. */
-function startMoved(slot: Slot, shot: Shot, by: number): Shot {
-  const { placed } = slot;
-  if (!placed || placed.item.kind === 'photo' || shot.retime.kind === 'freeze') return shot;
-  const on = (seconds: number): number => Math.max(0, Math.min(clipLength(placed.item), seconds));
-  const sourceIn = by >= 0 ? placed.curve.source(Math.min(by, slot.length)) : shot.sourceIn + by * placed.curve.speed(0);
-  return { ...shot, sourceIn: on(sourceIn) };
+function withoutPart(peg: Peg): Peg {
+  const { part: _, ...whole } = peg;
+  return whole;
+}
+
+/** The source in of a shot whose start moved by so many seconds: its pictures stay where they were in time as far as there are any. */
+function inAfterMove({ shot, item, curve }: PlacedShot, length: number, by: number): number {
+  if (item.kind === 'photo' || shot.retime.kind === 'freeze') return shot.sourceIn;
+  const sourceIn = by >= 0 ? curve.source(Math.min(by, length)) : shot.sourceIn + by * curve.speed(0);
+  return Math.max(0, Math.min(clipLength(item), sourceIn));
 }
 
 /** A peg of the over line somewhere else: the cutaways that hang from it become longer or shorter. */
@@ -57,23 +62,31 @@ export function rollCuts(montage: Montage, places: ReadonlyMap<string, CutPlace>
     const place = places.get(p.id);
     return place ? withPlace(p, place, montage) : p;
   });
-  const [old, now] = [pegsOf(montage), pegsOf({ ...montage, pegs })];
+  const { slots, pegs: before } = scoreOf(montage);
+  const [old, now] = [pegsOf(montage).places, pegsOf({ ...montage, pegs })];
+  /** by how many frames each of the old pegs moves */
+  const moves = new Int32Array(before.length);
   for (const id of places.keys()) {
-    if (!old.places.has(id)) throw new CommandError('That peg sleeps: its moment is cut out of the song.');
-    if (!now.places.has(id)) throw new CommandError('There is a cut on that very frame already.');
+    const [from, to] = [old.get(id), now.places.get(id)];
+    if (from === undefined) throw new CommandError('That peg sleeps: its moment is cut out of the song.');
+    if (to === undefined) throw new CommandError('There is a cut on that very frame already.');
+    moves[from] = now.pegs[to]!.frame - before[from]!.frame;
   }
-  const frameOf = (id: string): number => now.pegs[now.places.get(id)!]!.frame;
   const { rate } = montage.shape;
   const changed = new Map<string, Shot>();
-  for (const slot of scoreOf(montage).slots) {
-    const moves = [slot.start, slot.end].map((p) => (places.has(p.id) ? frameOf(p.id) - p.frame : 0)) as [number, number];
-    if (moves[0] === 0 && moves[1] === 0) continue;
-    if (slot.start.frame + moves[0] >= slot.end.frame + moves[1])
+  // Slots follow one another, some over several pegs: their ends are found by walking along.
+  let at = 0;
+  for (const { start, end, length, placed } of slots) {
+    const first = moves[at]!;
+    while (before[at] !== end) at++;
+    const last = moves[at]!;
+    if (first === 0 && last === 0) continue;
+    if (start.frame + first >= end.frame + last)
       throw new CommandError('A cut cannot pass the one beside it. Move or take away that one first.');
-    if (!slot.placed) continue;
-    const ended = moves[1] === 0 ? slot.placed.shot : endMoved(slot.placed, slot.length, frameTime(moves[1], rate));
-    const shot = moves[0] === 0 ? ended : { ...ended, sourceIn: startMoved(slot, slot.placed.shot, frameTime(moves[0], rate)).sourceIn };
-    changed.set(slot.placed.shot.id, shot);
+    if (!placed) continue;
+    const ended = last === 0 ? placed.shot : endMoved(placed, length, frameTime(last, rate));
+    const shot = first === 0 ? ended : { ...ended, sourceIn: inAfterMove(placed, length, frameTime(first, rate)) };
+    changed.set(placed.shot.id, shot);
   }
   return { ...montage, pegs, shots: montage.shots.map((s) => changed.get(s.id) ?? s) };
 }
@@ -119,25 +132,29 @@ export function nearestFreeMark(montage: Montage, frame: number): FreeMark | nul
  */
 function drawPegs(montage: Montage, ids: readonly string[]): Montage {
   const { pegs, places } = pegsOf(montage);
-  const frames = pegs.map((p) => p.frame);
+  const frames = Int32Array.from(pegs, (p) => p.frame);
   const fps = framesPerSecond(montage.shape.rate);
   const marks = placedMarks(montage);
-  const taken = new Set(montage.pegs.filter((p) => !p.over && !p.part).map((p) => p.markId));
+  const taken = new Set<string | null>();
+  for (const p of montage.pegs) if (!p.over && !p.part) taken.add(p.markId);
   const drawn = new Map<string, CutPlace>();
   for (const id of ids) {
     const n = places.get(id) ?? -1;
     const peg = pegs[n];
     if (!peg?.peg) continue;
-    const [after, before] = [frames[n - 1] ?? -1, frames[n + 1] ?? Infinity];
+    const after = frames[n - 1] ?? -1;
+    const before = frames[n + 1] ?? Infinity;
     let above = firstFrom(marks, (m) => m.time, peg.frame / fps);
     let below = above - 1;
     while (below >= 0 && marks[below]!.frame > after && taken.has(marks[below]!.mark.id)) below--;
     while (above < marks.length && marks[above]!.frame < before && taken.has(marks[above]!.mark.id)) above++;
-    const [left, right] = [marks[below], marks[above]].map((m) => (m && m.frame > after && m.frame < before ? m : null));
-    const near = left && (!right || peg.frame - left.time * fps <= right.time * fps - peg.frame) ? left : right;
+    const between = (m: PlacedMark | undefined): m is PlacedMark => m !== undefined && m.frame > after && m.frame < before;
+    const [left, right] = [marks[below], marks[above]];
+    let near = between(left) ? left : null;
+    if (between(right) && (!near || right.time * fps - peg.frame < peg.frame - near.time * fps)) near = right;
     if (!near) continue;
     frames[n] = near.frame;
-    taken.delete(peg.mark?.id ?? null);
+    if (peg.mark) taken.delete(peg.mark.id);
     taken.add(near.mark.id);
     drawn.set(id, { markId: near.mark.id });
   }

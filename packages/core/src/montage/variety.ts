@@ -4,7 +4,7 @@ import { CommandError } from './command-error.ts';
 import { pulse, type Montage } from './document.ts';
 import { firstFrom } from './first-from.ts';
 import { markWeight } from './mark-weight.ts';
-import { placedMarks } from './placed-marks.ts';
+import { placedMarks, type PlacedMark } from './placed-marks.ts';
 import { scoreOf } from './score.ts';
 import { seeded } from './seeded.ts';
 import { rollCuts, type CutPlace } from './trim-commands.ts';
@@ -63,6 +63,9 @@ export function varietyOf(montage: Montage): Variety {
 
 const timeOf = (m: { readonly time: number }): number => m.time;
 
+/** How much a mark draws a cut at a montage time. Near ones are preferred, so that shots do not change out of all proportion. */
+const pull = (m: PlacedMark, time: number): number => markWeight(m.mark) / (1 + Math.abs(m.time - time));
+
 /** Slots around a cut must keep at least this share of a beat. */
 const LEAST_BEATS = 0.9;
 
@@ -79,6 +82,7 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
   for (const m of marks) if (m.mark.kind === 'beat' || m.mark.kind === 'bar') beats.push(m.time);
   const taken = new Set(montage.pegs.map((p) => p.markId));
   const places = new Map<string, CutPlace>();
+  const found: PlacedMark[] = [];
   const { slots } = scoreOf(montage);
   /** where the slot before the cut begins, after what was moved so far */
   let begins = 0;
@@ -91,22 +95,20 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
     if (before.placed?.shot.locked || after.placed?.shot.locked || random() >= share) continue;
     const room = LEAST_BEATS * beatLengthAt(beats, time);
     const [from, to] = [frameTime(start, rate) + room, frameTime(after.end.frame, rate) - room];
-    const choices: { id: string; frame: number; weight: number }[] = [];
+    found.length = 0;
     let sum = 0;
     for (let k = firstFrom(marks, timeOf, from); k < marks.length && marks[k]!.time < to + 1e-9; k++) {
       const m = marks[k]!;
-      if (taken.has(m.mark.id) || m.frame <= start || m.frame >= after.end.frame) continue;
-      // Near ones are preferred, so that shots do not change out of all proportion.
-      const weight = markWeight(m.mark) / (1 + Math.abs(m.time - time));
-      choices.push({ id: m.mark.id, frame: m.frame, weight });
-      sum += weight;
+      if (m.frame <= start || m.frame >= after.end.frame || taken.has(m.mark.id)) continue;
+      found.push(m);
+      sum += pull(m, time);
     }
     let at = random() * sum;
-    const chosen = choices.find((c) => (at -= c.weight) <= 0);
+    const chosen = found.find((m) => (at -= pull(m, time)) <= 0);
     if (!chosen) continue;
     taken.delete(mark.id);
-    taken.add(chosen.id);
-    places.set(id, { markId: chosen.id });
+    taken.add(chosen.mark.id);
+    places.set(id, { markId: chosen.mark.id });
     begins = chosen.frame;
   }
   if (places.size === 0) throw new CommandError('There are no other marks between these cuts. Mark accents in Song, or hang fewer pegs.');
