@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { toMontageTime, toSongTime, type Line, type Mark, type Peaks, type SongPiece } from '@bluster/core';
 import { useTheme } from '../interface/theme.ts';
 import { themeColours } from './colours.ts';
@@ -136,8 +136,8 @@ function drawCue(c: CanvasRenderingContext2D, mark: Mark, x: number, ink: string
   c.fillText(text, x + 4, 12);
 }
 
-/** The sound of one line, with its beats and bars. */
-export function LineWave(props: LineWaveProps): React.JSX.Element {
+/** The sound of one line, with its beats and bars; drawn again only when something of it changes. */
+export const LineWave = memo(function LineWave(props: LineWaveProps): React.JSX.Element {
   const ref = useRef<HTMLCanvasElement>(null);
   const { theme } = useTheme();
   const { width, height } = props;
@@ -165,4 +165,4 @@ export function LineWave(props: LineWaveProps): React.JSX.Element {
       aria-hidden
     />
   );
-}
+});

@@ -14,6 +14,7 @@ import { ShotPrint } from './shot-print.tsx';
 
 export const SCORE_LINE_HEIGHT = 136;
 const WAVE_HEIGHT = 40;
+const NONE: readonly string[] = [];
 
 // A line finds what lies on it by halving: there may be thousands of slots.
 const slotStarts = bisector((s: Slot) => s.start.frame);
@@ -74,7 +75,7 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
           pieces={pieces}
           peaks={peaks}
           marks={montage.marks}
-          chosen={[]}
+          chosen={NONE}
           width={width}
           height={WAVE_HEIGHT}
           bands={false}

@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { doubtfulMarks, marksInUse, toMontageTime, type Line, type Mark, type Peaks } from '@bluster/core';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { CARETS_HEIGHT, LineWave, lineX } from '../lines/line-wave.tsx';
@@ -11,6 +11,7 @@ export const SONG_WAVE_HEIGHT = 84;
 /** Room left of the lines, for the names of the bands. */
 export const SONG_LINE_LEFT = 48;
 const GRAB_PX = 6;
+const NONE: readonly string[] = [];
 /** A pointer that moves less than this means one place. */
 const RANGE_PX = 5;
 
@@ -32,9 +33,17 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
   const held = useRef<{ mark: Mark | null; fromX: number; moved: number; ranging: boolean } | null>(null);
   const ghost = useRef<HTMLDivElement>(null);
   const song = montage.song!;
-  const pieces = [{ from: 0, to: song.length }];
+  const pieces = useMemo(() => [{ from: 0, to: song.length }], [song.length]);
   const within = (time: number): boolean => time >= line.from - 0.001 && time <= line.to + 0.001;
-  const marks = marksInUse(montage).filter((m) => within(m.time));
+  const marks = useMemo(
+    () => marksInUse(montage).filter((m) => m.time >= line.from - 0.001 && m.time <= line.to + 0.001),
+    [montage, line.from, line.to],
+  );
+  // Lines on which nothing is chosen need not be drawn again for what is chosen on others.
+  const chosenHere = useMemo(() => {
+    const here = chosen.filter((id) => marks.some((m) => m.id === id));
+    return here.length > 0 ? here : NONE;
+  }, [chosen, marks]);
   const doubtful = doubtfulMarks(montage).filter((d) => within(d.mark.time));
   const range = useEditor((state) => state.selection.range);
   const unused = (from: number, to: number): React.JSX.Element | null => {
@@ -132,7 +141,16 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
         onPointerUp={up}
         onDoubleClick={add}
       >
-        <LineWave line={line} pieces={pieces} peaks={peaks} marks={marks} chosen={chosen} width={width} height={SONG_WAVE_HEIGHT} bands />
+        <LineWave
+          line={line}
+          pieces={pieces}
+          peaks={peaks}
+          marks={marks}
+          chosen={chosenHere}
+          width={width}
+          height={SONG_WAVE_HEIGHT}
+          bands
+        />
         {unused(0, used[0]!.from)}
         {used.slice(1).map((piece, i) => unused(used[i]!.to, piece.from))}
         {unused(used.at(-1)!.to, song.length)}

@@ -1,0 +1,142 @@
+import { useEffect, useState } from 'react';
+import { SETTLE_DEFAULTS, type Montage, type SettleOptions, type SettlePlan } from '@bluster/core';
+import { Button } from '../interface/button.tsx';
+import { Choice } from '../interface/choice.tsx';
+import { useEditor } from '../project/editor.ts';
+import { settlePlan } from './planning.ts';
+import { SettledCuts } from './settled-cuts.tsx';
+
+type Found = { readonly montage: Montage; readonly options: SettleOptions } & (
+  { readonly plan: SettlePlan } | { readonly problem: string }
+);
+
+/** The cuts that lie on no mark, moved onto marks all together: how, within which limits, and what comes of it. */
+export function Settle({ montage, free, onDone }: { montage: Montage; free: number; onDone: () => void }): React.JSX.Element {
+  const [options, setOptions] = useState<SettleOptions>(SETTLE_DEFAULTS);
+  const [found, setFound] = useState<Found | null>(null);
+  // A plan holds only for what it was made of; until the new one is there, the old one is still to be seen.
+  const current = found?.montage === montage && found.options === options;
+  const set = (to: Partial<SettleOptions>): void => setOptions({ ...options, ...to });
+  useEffect(() => {
+    let wanted = true;
+    settlePlan(montage, options)
+      .then((plan) => wanted && setFound({ montage, options, plan }))
+      .catch((problem: Error) => wanted && setFound({ montage, options, problem: problem.message }));
+    return () => {
+      wanted = false;
+    };
+  }, [montage, options]);
+  const take = (): void => {
+    if (found && 'plan' in found && useEditor.getState().run({ do: 'takeSettle', plan: found.plan, options })) onDone();
+  };
+  return (
+    <section className="space-y-2 border-t border-edge pt-3" aria-label="Settle">
+      <p>
+        <b className="figures">{free}</b> cuts lie on no mark. Settle them by
+      </p>
+      <div className="flex flex-wrap items-center gap-2">
+        <Choice
+          narrow
+          label="How"
+          value={options.way}
+          options={[
+            ['roll', 'rolling'],
+            ['ripple', 'rippling'],
+            ['retime', 'retiming'],
+          ]}
+          onChoose={(way) => set({ way })}
+        />
+        <Choice
+          narrow
+          label="Onto"
+          value={options.onto}
+          options={[
+            ['bars', 'bars'],
+            ['beats', 'beats'],
+            ['any', 'any mark'],
+          ]}
+          onChoose={(onto) => set({ onto })}
+        />
+        {options.way === 'retime' && (
+          <Choice
+            narrow
+            label="Speed goes over"
+            value={options.ease}
+            options={[
+              ['hard', 'hard'],
+              ['eased', 'eased'],
+            ]}
+            onChoose={(ease) => set({ ease })}
+          />
+        )}
+        <Field label="shots of at least" unit="s" value={options.leastShot} step={0.1} onChange={(leastShot) => set({ leastShot })} />
+        <span className="flex items-center gap-1.5">
+          <Field
+            label="speed"
+            unit="%"
+            value={Math.round(options.slowest * 100)}
+            step={5}
+            onChange={(v) => set({ slowest: Math.max(0.1, v / 100) })}
+          />
+          <Field
+            label="to"
+            unit="%"
+            value={Math.round(options.fastest * 100)}
+            step={10}
+            onChange={(v) => set({ fastest: Math.max(1, v / 100) })}
+          />
+        </span>
+      </div>
+      <p className="text-[11.5px] text-soft">
+        {options.way === 'roll' && 'Pictures stay in their time, the length stays; a shot without handles is slowed a little.'}
+        {options.way === 'ripple' && 'Each shot is trimmed to a mark, from left to right, and the rest follows.'}
+        {options.way === 'retime' && 'Nothing is lost: each shot is run faster or slower until its cut lies on a mark.'}
+      </p>
+      {found && 'problem' in found && (
+        <p role="alert" className="text-gold-text">
+          {found.problem}
+        </p>
+      )}
+      {found && 'plan' in found && (
+        <SettledCuts plan={found.plan} montage={montage} options={options} onChange={(choices) => set({ choices })} />
+      )}
+      <div className="flex justify-end gap-2">
+        <Button look="quiet" onClick={onDone}>
+          Leave them
+        </Button>
+        <Button look="main" disabled={!current || 'problem' in found} onClick={take}>
+          Settle {found && 'plan' in found ? `${found.plan.settled} cuts` : ''}
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+function Field({
+  label,
+  unit,
+  value,
+  step,
+  onChange,
+}: {
+  label: string;
+  unit: string;
+  value: number;
+  step: number;
+  onChange: (value: number) => void;
+}): React.JSX.Element {
+  return (
+    <label className="flex items-center gap-1 text-soft">
+      {label}
+      <input
+        type="number"
+        min={0}
+        step={step}
+        value={value}
+        onChange={(e) => Number.isFinite(e.target.valueAsNumber) && onChange(e.target.valueAsNumber)}
+        className="figures w-14 rounded border border-edge bg-paper px-1 py-0.5 text-ink"
+      />
+      {unit}
+    </label>
+  );
+}
