@@ -1,10 +1,12 @@
 // How well beats and bars are found: pieces that packages/composer composes and the pieces of Debian's
 // planetblupi-music-midi, all played by fluidsynth through the General MIDI sound font.
-// usage: node bench/marking.mjs [--pieces N] [--check]    --check compares the measures with Debian's python3-mir-eval
+// usage: node bench/marking.mjs [--pieces N] [--from SEED] [--each] [--check]
+// --check compares the measures with Debian's python3-mir-eval; another seed makes other pieces
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
 import midi from 'midi-file';
 
 const root = resolve(import.meta.dirname, '..');
@@ -55,13 +57,16 @@ function planetTruth(path) {
 
 const mean = (list) => list.reduce((a, b) => a + b, 0) / list.length;
 
-export async function markingPieces(count) {
+/** The pieces that detection was tuned on start with this seed. */
+const FIRST_SEED = 500_001;
+
+export async function markingPieces(count, from = FIRST_SEED) {
   needPrograms();
   mkdirSync(out, { recursive: true });
   const { compose, perform, STYLES } = await import('../packages/composer/dist/index.js');
   const pieces = [];
   for (let i = 0; i < count; i++) {
-    const seed = 500_001 + i;
+    const seed = from + i;
     const piece = compose({ seed, seconds: 75, style: STYLES[i % STYLES.length].name });
     const { midi: bytes, truth } = perform(piece, seed, 0.5);
     const path = join(out, `${piece.name}.mid`);
@@ -81,8 +86,8 @@ export async function markingPieces(count) {
   return pieces;
 }
 
-export async function benchMarking(count = 48, check = false) {
-  const pieces = await markingPieces(count);
+export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, check = false } = {}) {
+  const pieces = await markingPieces(count, from);
   const { beatMeasures, fMeasure } = await import('../packages/composer/dist/index.js');
   const { findBeats } = await import('../apps/cli/dist/beats.js');
   const rows = [];
@@ -143,13 +148,16 @@ export async function marking() {
 }
 
 if (process.argv[1] === import.meta.filename) {
-  const n = process.argv.indexOf('--pieces');
-  const rows = await benchMarking(n > 0 ? Number(process.argv[n + 1]) : 48, process.argv.includes('--check'));
+  const { values } = parseArgs({
+    options: { pieces: { type: 'string' }, from: { type: 'string' }, each: { type: 'boolean' }, check: { type: 'boolean' } },
+  });
+  const number = (text) => (text === undefined ? undefined : Number(text));
+  const rows = await benchMarking({ pieces: number(values.pieces), from: number(values.from), check: values.check });
   const line = (label, list) =>
     process.stdout.write(
       `${label.padEnd(22)} F ${mean(list.map((r) => r.f)).toFixed(3)}  CMLt ${mean(list.map((r) => r.cmlt)).toFixed(3)}  AMLt ${mean(list.map((r) => r.amlt)).toFixed(3)}  bars F ${mean(list.map((r) => r.barF)).toFixed(3)}  offset ${(1000 * mean(list.map((r) => (Number.isNaN(r.offset) ? 0 : Math.abs(r.offset))))).toFixed(1)} ms (signed ${(1000 * mean(list.map((r) => r.offset || 0))).toFixed(1)})\n`,
     );
-  if (process.argv.includes('--each')) for (const row of rows) line(row.name, [row]);
+  if (values.each) for (const row of rows) line(row.name, [row]);
   for (const group of ['composed', 'planetblupi'])
     line(
       group,

@@ -12,7 +12,7 @@ export * from './music/accents.ts';
 export * from './music/tempo.ts';
 export * from './music/teaching.ts';
 export * from './music/shortening.ts';
-export type { TempoHint } from './music/beat-tracking.ts';
+export type { TempoHint } from './music/track-beats.ts';
 export * from './montage/document.ts';
 export * from './montage/score.ts';
 export * from './montage/command.ts';

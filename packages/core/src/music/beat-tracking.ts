@@ -1,4 +1,3 @@
-import { LONGEST_BEAT_S, SHORTEST_BEAT_S } from './beat-lengths.ts';
 import { firstFree, instanceOf, type GrowingCode } from './compiled.ts';
 import { TRACKING_WASM } from './tracking.wasm.ts';
 
@@ -19,20 +18,12 @@ const PREFERENCE = 2;
 /** How far before the song's start its first beat may be tracked, frames. */
 const EARLY_FRAMES = 3;
 /** How unwilling the tempo is to change from beat to beat. */
-const TEMPO_STIFFNESS = 90;
+const TEMPO_STIFFNESS = 60;
 /** What one frame more or less costs at the most: fast beats whose length is no whole number of frames have to alternate. */
 const MOST_A_STEP = 1.5;
 
 /** Frames a second at which beats are tracked: fine enough for fast ones. */
 export const TRACKING_FPS = 100;
-
-/** A hint at the tempo that is to be found. */
-export interface TempoHint {
-  /** beats a minute */
-  readonly bpm: number;
-  /** how far from it a tempo may be, as a factor: 1.2 allows a fifth more and less */
-  readonly within: number;
-}
 
 /** The chances of a slower curve at TRACKING_FPS, by straight lines between its points, kept off certainty. */
 function finer(chance: Float32Array, fps: number): Float32Array {
@@ -116,19 +107,30 @@ function allWays(
   };
 }
 
+/** Which beat lengths are looked for, seconds. */
+export interface BeatLengths {
+  readonly shortest: number;
+  readonly longest: number;
+  /** whether those near the pulse that people tap are preferred */
+  readonly preferred: boolean;
+}
+
+/** The beats that are most likely: seconds, rising; and how likely, as a natural logarithm that compares for the same chances. */
+export interface BeatPath {
+  readonly beats: readonly number[];
+  readonly likelihood: number;
+}
+
 /**
  * Beats by the most likely path through a bar-pointer state space: a state is a beat length and a place within it; the
  * place moves on by a frame at a time and the length may change at each beat (F. Krebs, S. Böck and G. Widmer, "An
  * efficient state-space model for joint tempo and meter tracking", ISMIR 2015).
  * @param beatChance of a beat, 0 to 1, one a frame
  * @param fps frames a second of the chances
- * @returns where the beats are, seconds, rising
  */
-export function trackBeats(beatChance: Float32Array, fps: number, hint?: TempoHint): number[] {
+export function likeliestBeats(beatChance: Float32Array, fps: number, { shortest, longest, preferred }: BeatLengths): BeatPath {
   const chance = finer(beatChance, fps);
   const lengths: number[] = [];
-  const shortest = hint ? max(SHORTEST_BEAT_S / 2, 60 / hint.bpm / hint.within) : SHORTEST_BEAT_S;
-  const longest = hint ? min(2 * LONGEST_BEAT_S, (60 / hint.bpm) * hint.within) : LONGEST_BEAT_S;
   for (let f = max(4, floor(shortest * TRACKING_FPS)); f <= Math.ceil(longest * TRACKING_FPS); f++) lengths.push(f);
   const count = lengths.length;
   const frames = chance.length;
@@ -138,8 +140,7 @@ export function trackBeats(beatChance: Float32Array, fps: number, hint?: TempoHi
   // A change of length costs by its logarithm, so the best length to come from is found in one pass up and one down.
   const cost = new Float64Array(count);
   for (let k = 1; k < count; k++) cost[k] = cost[k - 1]! + min(MOST_A_STEP, TEMPO_STIFFNESS * log(lengths[k]! / lengths[k - 1]!));
-  // Where the tempo is hinted at, there is no need to prefer any.
-  const preference = Float64Array.from(lengths, (length) => (hint ? 0 : PREFERENCE * log2(length / TRACKING_FPS / PREFERRED_S) ** 2));
+  const preference = Float64Array.from(lengths, (length) => (preferred ? PREFERENCE * log2(length / TRACKING_FPS / PREFERRED_S) ** 2 : 0));
   const { score, turned, cameFrom } = allWays(chance, starts, cost, preference);
 
   // A ring's newest place lies just before the one that turns next.
@@ -156,5 +157,5 @@ export function trackBeats(beatChance: Float32Array, fps: number, hint?: TempoHi
     k = cameFrom[n * count + k]!;
     n -= lengths[k]!;
   }
-  return beats.reverse();
+  return { beats: beats.reverse(), likelihood: score[highest] ?? 0 };
 }

@@ -2,7 +2,7 @@ import { findAccents, type Accent } from './accents.ts';
 import { attackNear } from './attack.ts';
 import { findBars } from './bars.ts';
 import { beatChances, type BeatChances } from './beat-network.ts';
-import { trackBeats, type TempoHint } from './beat-tracking.ts';
+import { trackBeats, type TempoHint } from './track-beats.ts';
 import { onsetStrength, type OnsetStrength } from './onset-strength.ts';
 import { findDrops, findSections, type Section } from './sections.ts';
 import { type Signal, signalLength } from './signal.ts';

@@ -1,5 +1,5 @@
 import { findBars } from './bars.ts';
-import { trackBeats } from './beat-tracking.ts';
+import { trackBeats } from './track-beats.ts';
 import { downbeatChances, placeBeats, type DetectedBeat, type HeardSong } from './detect.ts';
 import { cleanTaps, type Tap } from './taps.ts';
 
