@@ -1,9 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
-import { arrangedLength, toMontageTime } from './arrangement.ts';
+import { arrangedLength, toMontageTime, type SongPiece } from './arrangement.ts';
 import { detectHeard, listen } from './detect.ts';
 import { generateSong } from './generated-song.ts';
 import { onsetStrength } from './onset-strength.ts';
 import { mapOf, moveJoin, shorten, ShorteningError } from './shortening.ts';
+
+const seeded = (seed: number) => (): number => (seed = (seed * 16807) % 2147483647) / 2147483647;
 
 const song = generateSong({ bpm: 116, seconds: 100 });
 const heard = listen(song.signal, onsetStrength(song.signal));
@@ -32,6 +34,26 @@ describe('a song made shorter', () => {
       // A beat on a join may be heard as the last of one piece or the first of the next.
       const beats = arranged.filter((t, i) => i === 0 || t - arranged[i - 1]! > 0.05);
       for (let i = 1; i < beats.length; i++) expect(Math.abs(beats[i]! - beats[i - 1]! - 60 / 116)).toBeLessThan(0.015);
+    }
+  });
+  test('goes on in the music where single beats are marked some ms beside it, and leaves no beat out', () => {
+    const random = seeded(7);
+    const marked = song.beats.map((time) => ({ time: time + 0.024 * (random() - 0.5), bar: bars.has(time) }));
+    const inTime = (times: readonly number[], pieces: readonly SongPiece[]): number[] =>
+      times.flatMap((t) => toMontageTime(pieces, t) ?? []).sort((a, b) => a - b);
+    const loose = shorten(heard, { ...map, beats: marked }, 30);
+    const joined = loose.filter((p) => p.joins.length > 0);
+    expect(joined.length).toBeGreaterThan(1);
+    for (const { pieces, joins } of joined) {
+      for (const { out, into } of joins) {
+        const late = (time: number): number => song.beats.reduce((best, t) => (Math.abs(time - t) < Math.abs(best) ? time - t : best), 1);
+        expect(Math.abs(late(out) - late(into))).toBeLessThan(0.015);
+      }
+      const beats = inTime(
+        marked.map((b) => b.time),
+        pieces,
+      );
+      for (let i = 1; i < beats.length; i++) expect(Math.abs(beats[i]! - beats[i - 1]! - 60 / 116)).toBeLessThan(0.024 + 0.015);
     }
   });
   test('joins bars to bars, and counts on in fours', () => {

@@ -141,6 +141,31 @@ function rhythmLikeness({ onsets }: HeardSong, out: number, into: number, beat: 
   return abs(bestLag) / fps > MOST_LAG_S && here < CLEARLY_ELSEWHERE * best ? null : here;
 }
 
+/** Marked beats go on across a join as exactly as this, seconds: less than is heard as a stumble. */
+const MOST_SHIFT_S = 0.014;
+/** Beats on each side from which it is told where one of them should be. */
+const FITTED_BEATS = 3;
+
+/**
+ * By how much a beat is marked later than the beats around it say, seconds: the rest of a straight line laid through them.
+ * A single beat is marked where one player played it; what goes on across a join should be what all of them keep to.
+ */
+function lateness(beats: SongMap['beats'], at: number): number {
+  let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
+  for (let k = -FITTED_BEATS; k <= FITTED_BEATS; k++) {
+    const beat = beats[at + k];
+    if (!beat) continue;
+    const y = beat.time - beats[at]!.time;
+    n++;
+    sx += k;
+    sy += y;
+    sxx += k * k;
+    sxy += k * y;
+  }
+  const slope = (n * sxy - sx * sy) / (n * sxx - sx * sx);
+  return -(sy - slope * sx) / n;
+}
+
 /** Moments that a shortened song may begin with: bar lines, with what they are and how strong they are, 0 to 1. */
 function startsOf(map: SongMap, bars: readonly number[]): { beat: number; what: string; strength: number }[] {
   const starts = [{ beat: 0, what: 'from the start', strength: 0.75 }];
@@ -219,11 +244,11 @@ export function shorten(heard: HeardSong, map: SongMap, wished: number, most = 5
     const excess = map.length - from - wished;
     if (excess < -LENGTH_TOLERANCE * wished) continue;
     for (const path of pathsFrom(start.beat, excess, wished, map, doors, links)) {
-      const joins = path.joins.map(({ i, j, likeness }): Join => ({
-        out: beats[i]!.time,
-        into: beats[j]!.time,
-        likeness,
-      }));
+      const joins = path.joins.map(({ i, j, likeness }): Join => {
+        const late = max(-MOST_SHIFT_S, min(MOST_SHIFT_S, lateness(beats, i) - lateness(beats, j)));
+        // Of the two beats that become one, the first is left out and the second stays.
+        return { out: beats[i]!.time - max(0, late), into: beats[j]!.time + min(0, late), likeness };
+      });
       const pieces = piecesOf(from, joins, map.length);
       const length = pieces.reduce((sum, p) => sum + p.to - p.from, 0);
       const worst = joins.reduce((m, join) => min(m, join.likeness), 1);
