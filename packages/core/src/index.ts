@@ -9,6 +9,7 @@ export * from './music/peaks.ts';
 export * from './music/taps.ts';
 export * from './music/arrangement.ts';
 export * from './music/accents.ts';
+export { median } from './music/median.ts';
 export * from './music/tempo.ts';
 export * from './music/teaching.ts';
 export * from './music/shortening.ts';

@@ -1,6 +1,6 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
-import { pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
+import { median, pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
 import { useJobs } from '../api/use-project.ts';
 import { Brand } from '../interface/brand.tsx';
 import { Button } from '../interface/button.tsx';
@@ -12,11 +12,7 @@ import { montageLength } from './actions.ts';
 export function middleTempo(montage: Montage): number | null {
   const beats = pulse(montage);
   if (beats.length < 3) return null;
-  const gaps = beats
-    .slice(1)
-    .map((b, i) => b.time - beats[i]!.time)
-    .sort((a, b) => a - b);
-  return 60 / gaps[Math.floor(gaps.length / 2)]!;
+  return 60 / median(beats.slice(1).map((b, i) => b.time - beats[i]!.time))!;
 }
 
 const count = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;

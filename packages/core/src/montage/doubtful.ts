@@ -1,3 +1,4 @@
+import { median } from '../music/median.ts';
 import { pulse, type Mark, type Montage } from './document.ts';
 
 /** A beat that may not be where it should, and why. */
@@ -17,11 +18,6 @@ const OFF_BEAT = 0.09;
 const HOLE = 1.6;
 const AROUND = 4;
 
-function middle(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] ?? 0;
-}
-
 /** The beats and bars that are worth a look, in the order of time. Locked ones are trusted. */
 export function doubtfulMarks(montage: Montage): DoubtfulMark[] {
   const known = found.get(montage.marks);
@@ -32,7 +28,7 @@ export function doubtfulMarks(montage: Montage): DoubtfulMark[] {
   const offs = beats.map((_, i) => (i === 0 || i === beats.length - 1 ? 0 : (gaps[i - 1]! - gaps[i]!) / 2));
   const doubtful = beats.flatMap((mark, i): DoubtfulMark[] => {
     if (mark.locked) return [];
-    const typical = middle(gaps.slice(Math.max(0, i - AROUND), i + AROUND));
+    const typical = median(gaps.slice(Math.max(0, i - AROUND), i + AROUND)) ?? 0;
     const before = gaps[i - 1];
     const after = gaps[i];
     if (before !== undefined && typical > 0 && before > HOLE * typical)

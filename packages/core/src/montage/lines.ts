@@ -1,5 +1,6 @@
 import { toMontageTime } from '../music/arrangement.ts';
 import type { SongPiece } from '../music/arrangement.ts';
+import { median } from '../music/median.ts';
 import { marksInUse, pulse, type Mark, type Montage } from './document.ts';
 
 /** How many bars a line of the score may hold. */
@@ -41,7 +42,7 @@ export function layLines(montage: Montage, pieces: readonly SongPiece[], barsALi
     for (let i = 0; i < bars.length; i += barsALine) starts.push({ time: i === 0 && starts.length === 0 ? 0 : bars[i]!, bar: i + 1 });
   }
   const spans = starts.map((s, i) => (starts[i + 1]?.time ?? length) - s.time);
-  const middle = [...spans].sort((a, b) => a - b)[Math.floor(spans.length / 2)]!;
+  const middle = median(spans)!;
   return starts.map((s, i) => {
     const to = starts[i + 1]?.time ?? length;
     const short = i === starts.length - 1 || (i === 0 && s.bar === 0);

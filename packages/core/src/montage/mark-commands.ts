@@ -1,3 +1,4 @@
+import { median } from '../music/median.ts';
 import { cleanTaps, type TapKind } from '../music/taps.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
@@ -87,7 +88,7 @@ export const markCommands: Handlers<
     const sections = marking.sections.filter((s) => s.from <= length).map((s) => ({ ...s }));
     const bars = fresh.filter(isPulse).flatMap((m, i) => (m.kind === 'bar' ? [i] : []));
     const counts = bars.slice(1).map((b, i) => b - bars[i]!);
-    const metre = counts.sort((a, b) => a - b)[counts.length >> 1] ?? next.song!.metre;
+    const metre = median(counts) ?? next.song!.metre;
     return {
       ...next,
       song: { ...next.song!, metre: Math.min(16, Math.max(1, metre)), ...(sections.length > 0 ? { sections } : {}) },

@@ -1,3 +1,4 @@
+import { median } from '../music/median.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers, Range } from './command.ts';
 import { pulse, type Mark, type Montage } from './document.ts';
@@ -135,8 +136,8 @@ export const pulseCommands: Handlers<
       const [a, b] = [beats[i]!, beats[i + 1]!];
       if (!inside(range, a.time) && !inside(range, b.time) && !(a.time < range.from && b.time > range.to)) continue;
       const near = [...beats.slice(Math.max(0, i - 4), i + 1), null, ...beats.slice(i + 1, i + 6)];
-      const gaps = near.flatMap((m, k) => (m && near[k + 1] ? [near[k + 1]!.time - m.time] : [])).sort((x, y) => x - y);
-      const typical = gaps[gaps.length >> 1];
+      const gaps = near.flatMap((m, k) => (m && near[k + 1] ? [near[k + 1]!.time - m.time] : []));
+      const typical = median(gaps);
       if (typical === undefined || (b.time - a.time) / typical < HOLE_BEATS) continue;
       const parts = Math.round((b.time - a.time) / typical);
       for (let k = 1; k < parts; k++) fresh.push({ kind: 'beat', time: a.time + ((b.time - a.time) * k) / parts, origin: 'hand' });

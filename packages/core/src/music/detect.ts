@@ -3,6 +3,7 @@ import { attackNear } from './attack.ts';
 import { findBars } from './bars.ts';
 import { beatChances, type BeatChances } from './beat-network.ts';
 import { trackBeats, type TempoHint } from './track-beats.ts';
+import { median } from './median.ts';
 import { onsetStrength, type OnsetStrength } from './onset-strength.ts';
 import { findDrops, findSections, type Section } from './sections.ts';
 import { type Signal, signalLength } from './signal.ts';
@@ -77,12 +78,6 @@ function refine(signal: Signal, times: readonly number[]): { time: number; confi
     const trust = own.clarity * Math.exp(-0.5 * ((own.by - local) / 0.015) ** 2);
     return { time: Math.max(0, time + local + trust * (own.by - local)), confidence: own.clarity };
   });
-}
-
-/** Median of a list; 0 of an empty one. */
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.floor(sorted.length / 2)] ?? 0;
 }
 
 /** The largest value within a reach of a place, in frames. */
@@ -175,13 +170,13 @@ export function detectHeard(heard: HeardSong, onProgress: (part: number) => void
   const gaps = beats.slice(1).map((beat, i) => beat.time - beats[i]!.time);
   const barTimes = beats.filter((b) => b.downbeat).map((b) => b.time);
   const sections = findSections(onsets, barTimes, length);
-  const clarity = median(tracked.map((time) => around(chances.beat, time * onsets.pulseFps, 1)));
+  const clarity = median(tracked.map((time) => around(chances.beat, time * onsets.pulseFps, 1))) ?? 0;
   onProgress(1);
   return {
     length,
     beats,
     metre: grid.metre,
-    bpm: gaps.length > 0 ? 60 / median(gaps) : 0,
+    bpm: 60 / (median(gaps) ?? Infinity),
     tempo: tempoCurve(beats.map((b) => b.time)),
     sections,
     drops: findDrops(sections),

@@ -1,4 +1,5 @@
 import { findBars } from './bars.ts';
+import { median } from './median.ts';
 import { trackBeats } from './track-beats.ts';
 import { downbeatChances, placeBeats, type DetectedBeat, type HeardSong } from './detect.ts';
 import { cleanTaps, type Tap } from './taps.ts';
@@ -26,8 +27,7 @@ export function tappedBeat(taps: readonly number[]): number {
   const gaps = taps.slice(1).map((t, i) => t - taps[i]!);
   if (taps.length < FEWEST_TAPS)
     throw new LessonError(`Four beats in a row are needed to teach the tempo; there are ${taps.length}. Tap some more.`);
-  const sorted = [...gaps].sort((a, b) => a - b);
-  const typical = sorted[sorted.length >> 1]!;
+  const typical = median(gaps)!;
   const single = gaps.map((gap) => gap / Math.max(1, Math.round(gap / typical)));
   return single.reduce((a, b) => a + b, 0) / single.length;
 }
@@ -82,7 +82,7 @@ const RATIO_REACH = 0.12;
 function broughtToLevel(natural: readonly number[], taps: readonly number[], own: number): number[] | null {
   const near = natural.slice(1).flatMap((b, i) => (b > taps[0]! - 2 && natural[i]! < taps.at(-1)! + 2 ? [b - natural[i]!] : []));
   if (near.length < 2) return null;
-  const heard = near.sort((a, b) => a - b)[near.length >> 1]!;
+  const heard = median(near)!;
   const off = ([parts, taken]: readonly [number, number]): number => Math.abs(Math.log((heard * taken) / parts / own));
   const best = RATIOS.reduce((a, b) => (off(b) < off(a) ? b : a));
   if (off(best) > RATIO_REACH) return null;
@@ -125,13 +125,9 @@ export function teach(heard: HeardSong, taps: readonly Tap[]): Lesson {
   const beats = Math.abs(phase) > SAME_PHASE ? shifted(tracked, phase) : [...tracked];
 
   const evidence = downbeatChances(heard, beats);
-  let metre: number | undefined;
   const starts = bars.map((t) => nearest(beats, t));
   const counts = starts.slice(1).map((s, i) => s - starts[i]!);
-  if (counts.length > 0) {
-    const sorted = counts.filter((c) => c >= 2 && c <= 12).sort((a, b) => a - b);
-    metre = sorted[sorted.length >> 1];
-  }
+  const metre = median(counts.filter((c) => c >= 2 && c <= 12));
   const grid = findBars(evidence, metre);
   let { downbeats } = grid;
   if (starts.length > 0) {
@@ -140,7 +136,7 @@ export function teach(heard: HeardSong, taps: readonly Tap[]): Lesson {
       const near = downbeats.reduce((best, d) => (Math.abs(d - s) < Math.abs(best - s) ? d : best), downbeats[0] ?? s);
       return s - near;
     });
-    const by = off.sort((a, b) => a - b)[off.length >> 1]!;
+    const by = median(off)!;
     downbeats = downbeats.map((d) => d + by).filter((d) => d >= 0 && d < beats.length);
     for (let d = (downbeats[0] ?? starts[0]!) - grid.metre; d >= 0; d -= grid.metre) downbeats = [d, ...downbeats];
   }

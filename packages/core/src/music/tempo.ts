@@ -1,3 +1,5 @@
+import { median } from './median.ts';
+
 /** The tempo at a beat: seconds, beats a minute. */
 export interface TempoPoint {
   readonly time: number;
@@ -15,7 +17,7 @@ const AROUND = 4;
 export function tempoCurve(beats: readonly number[]): TempoPoint[] {
   const gaps = beats.slice(1).map((b, i) => b - beats[i]!);
   return gaps.map((_, i) => {
-    const near = gaps.slice(Math.max(0, i - AROUND), i + AROUND + 1).sort((a, b) => a - b);
-    return { time: beats[i + 1]!, bpm: 60 / Math.max(1e-3, near[near.length >> 1]!) };
+    const middle = median(gaps.slice(Math.max(0, i - AROUND), i + AROUND + 1))!;
+    return { time: beats[i + 1]!, bpm: 60 / Math.max(1e-3, middle) };
   });
 }

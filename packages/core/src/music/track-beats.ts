@@ -1,5 +1,6 @@
 import { LONGEST_BEAT_S, SHORTEST_BEAT_S } from './beat-lengths.ts';
 import { likeliestBeats, type BeatPath } from './beat-tracking.ts';
+import { median } from './median.ts';
 
 /** A hint at the tempo that is to be found. */
 export interface TempoHint {
@@ -38,8 +39,8 @@ class CountedAt {
     });
     const lengths = beats.slice(1).map((t, i) => t - beats[i]!);
     this.gaps = lengths.map((own, i) => {
-      const near = lengths.slice(max(0, i - AROUND), i + AROUND + 1).sort((a, b) => a - b);
-      return { length: near[near.length >> 1]!, weight: clear[i] && clear[i + 1] ? own : 0 };
+      const length = median(lengths.slice(max(0, i - AROUND), i + AROUND + 1)) ?? own;
+      return { length, weight: clear[i] && clear[i + 1] ? own : 0 };
     });
     this.whole = this.gaps.reduce((sum, g) => sum + g.weight, 0);
   }
