@@ -1,5 +1,4 @@
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragMoveEvent } from '@dnd-kit/core';
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { Tabs } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -7,8 +6,8 @@ import { layLines, scoreOf } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { useSize } from '../interface/use-size.ts';
-import { usePlayhead } from '../playback/use-player.ts';
-import { player } from '../playback/player.ts';
+import { LineRows } from '../lines/line-rows.tsx';
+import type { LookedAt } from '../lines/looked-at.ts';
 import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
@@ -165,23 +164,9 @@ function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
   const barsALine = useEditor((s) => s.barsALine);
   const [hold, { width }] = useSize<HTMLDivElement>();
   const scroller = useRef<HTMLDivElement>(null);
+  const lookedAt = useRef<LookedAt>(null);
   // The same lines while nothing is edited, so that scrolling draws only what comes into sight.
   const lines = useMemo(() => layLines(montage, montage.song!.pieces, barsALine), [montage, barsALine]);
-  const rows = useVirtualizer({
-    count: lines.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => SCORE_LINE_HEIGHT,
-    getItemKey: (index) => `${barsALine}.${index}`,
-    overscan: 2,
-  });
-  const inner = Math.max(0, width - LEFT - 22);
-  // While it plays the line that is heard stays in sight.
-  const shown = useRef(-1);
-  usePlayhead((time) => {
-    const index = lines.findIndex((l) => time >= l.from && time < l.to);
-    if (index !== shown.current && player.state.playing && index >= 0) rows.scrollToIndex(index, { align: 'auto' });
-    shown.current = index;
-  });
   return (
     <div
       ref={scroller}
@@ -205,13 +190,18 @@ function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
           , or tap them there.
         </p>
       )}
-      <div ref={hold} className="relative" style={{ height: rows.getTotalSize() }}>
-        {inner > 0 &&
-          rows.getVirtualItems().map((row) => (
-            <div key={row.key} className="absolute" style={{ top: row.start, left: LEFT, width: inner }}>
-              <ScoreLine line={lines[row.index]!} peaks={peaks} width={inner} assets={assets} />
-            </div>
-          ))}
+      <div ref={hold} className="relative">
+        <LineRows
+          key={barsALine}
+          lines={lines}
+          lineHeight={SCORE_LINE_HEIGHT}
+          left={LEFT}
+          width={Math.max(0, width - LEFT - 22)}
+          scroller={scroller}
+          lookedAt={lookedAt}
+        >
+          {(line, inner) => <ScoreLine line={line} peaks={peaks} width={inner} assets={assets} />}
+        </LineRows>
       </div>
     </div>
   );

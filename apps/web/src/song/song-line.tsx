@@ -1,4 +1,4 @@
-import { useMemo, useRef } from 'react';
+import { memo, useMemo, useRef } from 'react';
 import { doubtfulMarks, marksInUse, toMontageTime, type Line, type Mark, type Peaks } from '@bluster/core';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { CARETS_HEIGHT, LineWave, lineX } from '../lines/line-wave.tsx';
@@ -27,7 +27,15 @@ function timeUnder(clientX: number, clientY: number): number | null {
 }
 
 /** One line of the song: three bands, beats and bars; marks are dragged here by eye. */
-export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | null; width: number }): React.JSX.Element {
+export const SongLine = memo(function SongLine({
+  line,
+  peaks,
+  width,
+}: {
+  line: Line;
+  peaks: Peaks | null;
+  width: number;
+}): React.JSX.Element {
   const montage = useMontage();
   const chosen = useEditor((state) => state.selection.markIds);
   const held = useRef<{ mark: Mark | null; fromX: number; moved: number; ranging: boolean } | null>(null);
@@ -181,4 +189,4 @@ export function SongLine({ line, peaks, width }: { line: Line; peaks: Peaks | nu
       </div>
     </div>
   );
-}
+});

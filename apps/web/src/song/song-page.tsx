@@ -1,6 +1,5 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { Music } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
 import { layLines, scoreOf, type Peaks } from '@bluster/core';
@@ -10,6 +9,8 @@ import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { Progress } from '../interface/progress.tsx';
 import { useSize } from '../interface/use-size.ts';
+import { LineRows } from '../lines/line-rows.tsx';
+import type { LookedAt } from '../lines/looked-at.ts';
 import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
@@ -167,23 +168,23 @@ function SongLines({ peaks }: { peaks: Peaks | null }): React.JSX.Element {
   const barsALine = useEditor((state) => state.barsALine);
   const [hold, { width }] = useSize<HTMLDivElement>();
   const scroller = useRef<HTMLDivElement>(null);
-  const lines = layLines(montage, [{ from: 0, to: montage.song!.length }], barsALine);
-  const rows = useVirtualizer({
-    count: lines.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => SONG_LINE_HEIGHT,
-    overscan: 2,
-  });
-  const inner = Math.max(0, width - SONG_LINE_LEFT - 20);
+  const lookedAt = useRef<LookedAt>(null);
+  // The same lines while nothing is edited, so that scrolling draws only what comes into sight.
+  const lines = useMemo(() => layLines(montage, [{ from: 0, to: montage.song!.length }], barsALine), [montage, barsALine]);
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto pt-2" role="region" aria-label="Lines of the song" tabIndex={0}>
-      <div ref={hold} className="relative" style={{ height: rows.getTotalSize() }}>
-        {inner > 0 &&
-          rows.getVirtualItems().map((row) => (
-            <div key={row.key} className="absolute" style={{ top: row.start, left: SONG_LINE_LEFT, width: inner }}>
-              <SongLine line={lines[row.index]!} peaks={peaks} width={inner} />
-            </div>
-          ))}
+      <div ref={hold} className="relative">
+        <LineRows
+          key={barsALine}
+          lines={lines}
+          lineHeight={SONG_LINE_HEIGHT}
+          left={SONG_LINE_LEFT}
+          width={Math.max(0, width - SONG_LINE_LEFT - 20)}
+          scroller={scroller}
+          lookedAt={lookedAt}
+        >
+          {(line, inner) => <SongLine line={line} peaks={peaks} width={inner} />}
+        </LineRows>
       </div>
     </div>
   );
