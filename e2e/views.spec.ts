@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Locator } from '@playwright/test';
 
 test.describe('the demo, view by view', () => {
   let project: string;
@@ -75,6 +75,33 @@ test.describe('the demo, view by view', () => {
     await page.keyboard.press('Enter');
     await expect(page.getByRole('combobox', { name: 'Bars a line' })).toHaveValue('8');
   });
+
+  for (const [view, region, lineHeight] of [
+    ['score', 'Lines of the score', 136],
+    ['song', 'Lines of the song', 128],
+  ] as const)
+    test(`other bars a line leave what is looked at where it is in ${view}`, async ({ page }) => {
+      await page.goto(`/projects/${project}/${view}`);
+      const lines = page.getByRole('region', { name: region });
+      const line = (bar: number): Locator => lines.getByText(`bar ${bar}`, { exact: true });
+      const from = async (bar: number): Promise<number> => (await line(bar).boundingBox())!.y - (await lines.boundingBox())!.y;
+      const write = async (bars: string): Promise<void> => {
+        await page.keyboard.press('Control+k');
+        await page.keyboard.type(`${bars} bars a`);
+        await page.keyboard.press('Enter');
+      };
+      await expect(line(5)).toBeVisible();
+      await lines.evaluate((e, y) => e.scrollTo(0, y), 3 * lineHeight);
+      await expect(line(17)).toBeInViewport();
+      const before = await from(13);
+      expect(before).toBeLessThan(lineHeight);
+      await write('2');
+      await expect(line(15)).toBeVisible();
+      expect(await from(13)).toBeCloseTo(before, 0);
+      await write('4');
+      await expect(line(15)).toHaveCount(0);
+      expect(await from(13)).toBeCloseTo(before, 0);
+    });
 
   test('the demo opens marked and filled, with a gap and a slowed shot left to do', async ({ page }) => {
     await page.goto(`/projects/${project}/score`);

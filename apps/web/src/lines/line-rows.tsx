@@ -1,9 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, useState } from 'react';
-import type { Line } from '@bluster/core';
+import { offsetFor, type Line, type LookedAt } from '@bluster/core';
 import { usePlayhead } from '../playback/use-player.ts';
 import { player } from '../playback/player.ts';
-import { offsetFor, type LookedAt } from './looked-at.ts';
 
 interface LineRowsProps {
   readonly lines: readonly Line[];

@@ -2,12 +2,11 @@ import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type Dra
 import { Tabs } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { layLines, scoreOf } from '@bluster/core';
+import { layLines, scoreOf, type LookedAt } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { useSize } from '../interface/use-size.ts';
 import { LineRows } from '../lines/line-rows.tsx';
-import type { LookedAt } from '../lines/looked-at.ts';
 import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';

@@ -1,4 +1,4 @@
-import type { Line } from '@bluster/core';
+import type { Line } from './lines.ts';
 
 /** Which lines were looked at, and where. Pixels. */
 export interface LookedAt {
