@@ -26,6 +26,30 @@ function timeUnder(clientX: number, clientY: number): number | null {
   return null;
 }
 
+/** Room that the line's own heading takes above it, and what a letter of a label takes. Pixels. */
+const HEADING_PX = 112;
+const LETTER_PX = 5.3;
+
+/** Where labels stand above a line, each over its mark as nearly as the heading, the ends and the label before it allow; those without room are left out. */
+function placeLabels<T extends { readonly why: string }>(
+  all: readonly T[],
+  xOf: (one: T) => number,
+  width: number,
+): { readonly of: T; readonly left: number }[] {
+  const placed: { of: T; left: number }[] = [];
+  let free = HEADING_PX;
+  for (const of of all) {
+    const wide = of.why.length * LETTER_PX + 6;
+    const [x, wanted] = [xOf(of), xOf(of) - wide / 2];
+    const left = Math.min(width - wide, Math.max(free, wanted));
+    // So far from its mark it would be taken for another one's.
+    if (left < free || left > x + HEADING_PX) continue;
+    placed.push({ of, left });
+    free = left + wide;
+  }
+  return placed;
+}
+
 /** One line of the song: three bands, beats and bars; marks are dragged here by eye. */
 export const SongLine = memo(function SongLine({
   line,
@@ -138,7 +162,7 @@ export const SongLine = memo(function SongLine({
         <span>high</span>
       </div>
       <div
-        className="relative cursor-pointer touch-none"
+        className="relative cursor-pointer touch-none select-none"
         style={{ height: SONG_WAVE_HEIGHT + CARETS_HEIGHT }}
         data-testid={`song-line-${line.index}`}
         data-line-from={line.from}
@@ -176,13 +200,22 @@ export const SongLine = memo(function SongLine({
         {doubtful.map(({ mark, why }) => (
           <div
             key={mark.id}
-            className="pointer-events-none absolute -translate-x-1/2 text-center"
-            style={{ left: lineX(line, mark.time, width), top: -16 }}
+            className="pointer-events-none absolute size-6 -translate-1/2 rounded-full border-2 border-gold"
+            style={{ left: lineX(line, mark.time, width), top: SONG_WAVE_HEIGHT / 2 }}
             data-testid="doubtful"
           >
-            <span className="block text-[10px] leading-4 whitespace-nowrap text-gold-text">{why}</span>
-            <span className="mx-auto block size-6 rounded-full border-2 border-gold" style={{ marginTop: SONG_WAVE_HEIGHT / 2 - 12 }} />
+            <span className="sr-only">{why}</span>
           </div>
+        ))}
+        {placeLabels(doubtful, (d) => lineX(line, d.mark.time, width), width).map(({ of, left }) => (
+          <span
+            key={of.mark.id}
+            className="pointer-events-none absolute -top-4 text-[10px] leading-4 whitespace-nowrap text-gold-text"
+            style={{ left }}
+            aria-hidden
+          >
+            {of.why}
+          </span>
         ))}
         <div ref={ghost} className="pointer-events-none absolute top-0 hidden w-0.5 bg-spruce" style={{ height: SONG_WAVE_HEIGHT }} />
         <LinePlayhead line={line} width={width} height={SONG_WAVE_HEIGHT + 6} />
