@@ -1,12 +1,11 @@
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragMoveEvent } from '@dnd-kit/core';
 import { Tabs } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { layLines, scoreOf, type LookedAt } from '@bluster/core';
+import { layLines, scoreOf } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
-import { useSize } from '../interface/use-size.ts';
-import { LineRows } from '../lines/line-rows.tsx';
+import { LineScroller } from '../lines/line-scroller.tsx';
 import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
@@ -25,7 +24,9 @@ import { Shelf } from './shelf.tsx';
 import { ShotPanel } from './shot-panel.tsx';
 import { Versions } from './versions.tsx';
 
+/** Room beside the lines, pixels. */
 const LEFT = 34;
+const RIGHT = 22;
 
 /**
  * The first peg of the slot under what is carried. Looked up on the page: slots that all watched for it would each have to
@@ -161,20 +162,10 @@ function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
   const { assets } = useAssets(projectId);
   const { peaks, problem, state } = useSongSound();
   const barsALine = useEditor((s) => s.barsALine);
-  const [hold, { width }] = useSize<HTMLDivElement>();
-  const scroller = useRef<HTMLDivElement>(null);
-  const lookedAt = useRef<LookedAt>(null);
   // The same lines while nothing is edited, so that scrolling draws only what comes into sight.
   const lines = useMemo(() => layLines(montage, montage.song!.pieces, barsALine), [montage, barsALine]);
-  return (
-    <div
-      ref={scroller}
-      className="min-h-0 flex-1 overflow-y-auto"
-      data-testid="score"
-      role="region"
-      aria-label="Lines of the score"
-      tabIndex={0}
-    >
+  const head = (
+    <>
       {problem && (
         <p role="alert" className="mx-5 mb-2 rounded border border-coral/50 bg-paper p-2 text-coral-text">
           {problem}
@@ -189,19 +180,20 @@ function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
           , or tap them there.
         </p>
       )}
-      <div ref={hold} className="relative">
-        <LineRows
-          key={barsALine}
-          lines={lines}
-          lineHeight={SCORE_LINE_HEIGHT}
-          left={LEFT}
-          width={Math.max(0, width - LEFT - 22)}
-          scroller={scroller}
-          lookedAt={lookedAt}
-        >
-          {(line, inner) => <ScoreLine line={line} peaks={peaks} width={inner} assets={assets} />}
-        </LineRows>
-      </div>
-    </div>
+    </>
+  );
+  return (
+    <LineScroller
+      label="Lines of the score"
+      testId="score"
+      head={head}
+      barsALine={barsALine}
+      lines={lines}
+      lineHeight={SCORE_LINE_HEIGHT}
+      left={LEFT}
+      right={RIGHT}
+    >
+      {(line, width) => <ScoreLine line={line} peaks={peaks} width={width} assets={assets} />}
+    </LineScroller>
   );
 }

@@ -5,6 +5,7 @@ import { CARETS_HEIGHT, LineWave, lineX } from '../lines/line-wave.tsx';
 import { sectionAt } from '../lines/sections.ts';
 import { player } from '../playback/player.ts';
 import { montageNow, useEditor, useMontage } from '../project/editor.ts';
+import { placeLabels } from './place-labels.ts';
 
 export const SONG_LINE_HEIGHT = 128;
 export const SONG_WAVE_HEIGHT = 84;
@@ -24,30 +25,6 @@ function timeUnder(clientX: number, clientY: number): number | null {
     return Math.min(Number(lineTo), Number(lineFrom) + ((clientX - box.left) / box.width) * Number(lineSpan));
   }
   return null;
-}
-
-/** Room that the line's own heading takes above it, and what a letter of a label takes. Pixels. */
-const HEADING_PX = 112;
-const LETTER_PX = 5.3;
-
-/** Where labels stand above a line, each over its mark as nearly as the heading, the ends and the label before it allow; those without room are left out. */
-function placeLabels<T extends { readonly why: string }>(
-  all: readonly T[],
-  xOf: (one: T) => number,
-  width: number,
-): { readonly of: T; readonly left: number }[] {
-  const placed: { of: T; left: number }[] = [];
-  let free = HEADING_PX;
-  for (const of of all) {
-    const wide = of.why.length * LETTER_PX + 6;
-    const [x, wanted] = [xOf(of), xOf(of) - wide / 2];
-    const left = Math.min(width - wide, Math.max(free, wanted));
-    // So far from its mark it would be taken for another one's.
-    if (left < free || left > x + HEADING_PX) continue;
-    placed.push({ of, left });
-    free = left + wide;
-  }
-  return placed;
 }
 
 /** One line of the song: three bands, beats and bars; marks are dragged here by eye. */

@@ -1,15 +1,14 @@
 import { Music } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
-import { layLines, scoreOf, type LookedAt, type Peaks } from '@bluster/core';
+import { layLines, scoreOf, type Peaks } from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
 import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { Progress } from '../interface/progress.tsx';
-import { useSize } from '../interface/use-size.ts';
-import { LineRows } from '../lines/line-rows.tsx';
+import { LineScroller } from '../lines/line-scroller.tsx';
 import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
@@ -165,26 +164,19 @@ export function SongPage(): React.JSX.Element {
 function SongLines({ peaks }: { peaks: Peaks | null }): React.JSX.Element {
   const montage = useMontage();
   const barsALine = useEditor((state) => state.barsALine);
-  const [hold, { width }] = useSize<HTMLDivElement>();
-  const scroller = useRef<HTMLDivElement>(null);
-  const lookedAt = useRef<LookedAt>(null);
   // The same lines while nothing is edited, so that scrolling draws only what comes into sight.
   const lines = useMemo(() => layLines(montage, [{ from: 0, to: montage.song!.length }], barsALine), [montage, barsALine]);
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto pt-2" role="region" aria-label="Lines of the song" tabIndex={0}>
-      <div ref={hold} className="relative">
-        <LineRows
-          key={barsALine}
-          lines={lines}
-          lineHeight={SONG_LINE_HEIGHT}
-          left={SONG_LINE_LEFT}
-          width={Math.max(0, width - SONG_LINE_LEFT - 20)}
-          scroller={scroller}
-          lookedAt={lookedAt}
-        >
-          {(line, inner) => <SongLine line={line} peaks={peaks} width={inner} />}
-        </LineRows>
-      </div>
-    </div>
+    <LineScroller
+      label="Lines of the song"
+      className="pt-2"
+      barsALine={barsALine}
+      lines={lines}
+      lineHeight={SONG_LINE_HEIGHT}
+      left={SONG_LINE_LEFT}
+      right={20}
+    >
+      {(line, width) => <SongLine line={line} peaks={peaks} width={width} />}
+    </LineScroller>
   );
 }

@@ -22,7 +22,7 @@ const ONE_TEMPO = 1.2;
 const NEAR_OCTAVE = 1.15;
 /** The share of a song that has to be counted at another level to be noticed. */
 const LEAST_SHARE = 0.05;
-/** How far the tempo may go from the middle of its level: less than half way to the next. */
+/** How far the tempo may go from the middle of its level, as a factor: half way to twice as long a beat. */
 const LEVEL_REACH = 1.5;
 /** Steps in which the song's tempo is looked for. */
 const TEMPO_STEP = 1.04;

@@ -1,0 +1,89 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef, useState } from 'react';
+import { offsetFor, type BarsALine, type Line, type LookedAt } from '@bluster/core';
+import { useSize } from '../interface/use-size.ts';
+import { usePlayhead } from '../playback/use-player.ts';
+import { player } from '../playback/player.ts';
+
+interface RowsProps {
+  readonly lines: readonly Line[];
+  /** pixels from the top of one line to the top of the next */
+  readonly lineHeight: number;
+  /** room beside the lines, pixels */
+  readonly left: number;
+  readonly right: number;
+  readonly children: (line: Line, width: number) => React.ReactNode;
+}
+
+interface ScrollerProps extends RowsProps {
+  readonly barsALine: BarsALine;
+  readonly label: string;
+  readonly className?: string;
+  readonly testId?: string;
+  /** what stands above the first line */
+  readonly head?: React.ReactNode;
+}
+
+/**
+ * The lines of a song one below the other. While it plays, the line that is heard stays in sight; lines with other bars
+ * start where was looked at before.
+ */
+export function LineScroller({ barsALine, label, className = '', testId, head, ...rows }: ScrollerProps): React.JSX.Element {
+  const [hold, { width }] = useSize<HTMLDivElement>();
+  const scroller = useRef<HTMLDivElement>(null);
+  const lookedAt = useRef<LookedAt>(null);
+  return (
+    <div
+      ref={scroller}
+      className={`min-h-0 flex-1 overflow-y-auto ${className}`}
+      data-testid={testId}
+      role="region"
+      aria-label={label}
+      tabIndex={0}
+    >
+      {head}
+      <div ref={hold} className="relative">
+        <Rows key={barsALine} {...rows} width={Math.max(0, width - rows.left - rows.right)} scroller={scroller} lookedAt={lookedAt} />
+      </div>
+    </div>
+  );
+}
+
+interface MeasuredProps extends RowsProps {
+  readonly width: number;
+  readonly scroller: React.RefObject<HTMLDivElement | null>;
+  readonly lookedAt: React.RefObject<LookedAt | null>;
+}
+
+/** Only the lines in sight are on the page. Made anew for other bars, so that it starts scrolled to where it should. */
+function Rows({ lines, lineHeight, left, width, scroller, lookedAt, children }: MeasuredProps): React.JSX.Element {
+  const [start] = useState(() => offsetFor(lookedAt.current, lines, lineHeight, player.time()));
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => lineHeight,
+    initialOffset: start,
+    overscan: 2,
+  });
+  const offset = rows.scrollOffset ?? start;
+  const height = rows.scrollRect?.height ?? 0;
+  useEffect(() => {
+    lookedAt.current = { lines, offset, height };
+  }, [lookedAt, lines, offset, height]);
+  const heard = useRef(-1);
+  usePlayhead((time) => {
+    const index = lines.findIndex((l) => time >= l.from && time < l.to);
+    if (index !== heard.current && player.state.playing && index >= 0) rows.scrollToIndex(index, { align: 'auto' });
+    heard.current = index;
+  });
+  return (
+    <div style={{ height: rows.getTotalSize() }}>
+      {width > 0 &&
+        rows.getVirtualItems().map((row) => (
+          <div key={row.key} className="absolute" style={{ top: row.start, left, width }}>
+            {children(lines[row.index]!, width)}
+          </div>
+        ))}
+    </div>
+  );
+}
