@@ -15,6 +15,7 @@ export * from './music/teaching.ts';
 export * from './music/shortening.ts';
 export type { TempoHint } from './music/track-beats.ts';
 export * from './montage/document.ts';
+export * from './montage/read-montage.ts';
 export * from './montage/score.ts';
 export * from './montage/command.ts';
 export * from './montage/command-error.ts';

@@ -1,207 +1,9 @@
-import { z } from 'zod';
-
-// Compiling checks at run time would need eval, which the pages' content policy forbids.
-z.config({ jitless: true });
+import type { z } from 'zod';
+import type { montageSchema } from './document-schema.ts';
 
 /** The ids of the pegs that are always there: the start and the end of the montage. */
 export const START_PEG = 'start';
 export const END_PEG = 'end';
-
-const id = z.string().min(1).max(64);
-const seconds = z.number().min(0).max(86_400);
-
-const rate = z.object({ num: z.int().min(1).max(240_000), den: z.int().min(1).max(1001) });
-
-const mark = z.object({
-  id,
-  kind: z.enum(['beat', 'bar', 'drop', 'accent', 'cue']),
-  /** song seconds */
-  time: seconds,
-  origin: z.enum(['detected', 'tapped', 'hand', 'file']),
-  /** how clearly it was heard, 0 to 1 */
-  confidence: z.number().min(0).max(1).optional(),
-  /** of a cue: its word or event */
-  label: z.string().max(200).optional(),
-  /** of an accent: where in the sound it is, and how strong, 0 to 1 */
-  band: z.enum(['low', 'mid', 'high', 'voice']).optional(),
-  strength: z.number().min(0).max(1).optional(),
-  /** nothing moves or replaces it */
-  locked: z.boolean().optional(),
-});
-
-/** From which strength on the accents of each band count. */
-const accentFloor = z.object({
-  low: z.number().min(0).max(1.01),
-  mid: z.number().min(0).max(1.01),
-  high: z.number().min(0).max(1.01),
-  voice: z.number().min(0).max(1.01),
-});
-
-const song = z.object({
-  assetId: id,
-  name: z.string().max(400),
-  /** of the whole file, seconds */
-  length: seconds,
-  /** the stretches in use, song seconds */
-  pieces: z
-    .array(z.object({ from: seconds, to: seconds }))
-    .min(1)
-    .max(64),
-  sections: z.array(z.object({ from: seconds, name: z.enum(['intro', 'verse', 'build', 'drop', 'break', 'outro']) })).max(500),
-  /** beats in a bar */
-  metre: z.int().min(1).max(16),
-  fadeIn: z.number().min(0).max(30),
-  fadeOut: z.number().min(0).max(30),
-  /** left out where nobody set it */
-  accentFloor: accentFloor.optional(),
-});
-
-/** A stretch of a clip worth using, clip seconds on its frames' borders. */
-const select = z.object({
-  id,
-  in: seconds,
-  out: seconds,
-  /** start of the frame where its action happens, or null where none was chosen */
-  hit: seconds.nullable(),
-});
-
-const footage = z.object({
-  assetId: id,
-  kind: z.enum(['clip', 'photo']),
-  name: z.string().max(400),
-  width: z.int().min(1).max(32_768),
-  height: z.int().min(1).max(32_768),
-  /** of a clip: frames at its own rate; a photo has one */
-  rate,
-  frames: z.int().min(1).max(20_000_000),
-  hasSound: z.boolean(),
-  /** of a clip, in the order of time; where there are none, all of it is worth using */
-  selects: z.array(select).max(2000),
-  rating: z.int().min(0).max(5),
-  note: z.string().max(2000),
-  tags: z.array(z.string().min(1).max(40)).max(40),
-  /** how its shots are framed when they are hung */
-  framing: z.enum(['fill', 'fit']),
-  /** what stays in the picture when its edges are cropped: parts of its width and height */
-  focus: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }),
-});
-
-/** A sound effect on its own shelf. */
-const effectSound = z.object({
-  assetId: id,
-  name: z.string().max(400),
-  length: seconds,
-  /** the moment that is to be heard on a mark, seconds */
-  hit: seconds,
-});
-
-const peg = z.object({
-  id,
-  /** the mark it belongs to; null for a free peg */
-  markId: id.nullable(),
-  /** where a free peg is, song seconds; for others the last known place */
-  time: seconds,
-  /** frames after the mark; negative before */
-  offset: z.int().min(-10_000).max(10_000),
-  /** how far it lies on the way from its mark to the next beat, such as a half; left out where it is on the mark */
-  part: z.number().gt(0).lt(1).optional(),
-  origin: z.enum(['rule', 'hand']),
-  /** it belongs to the over line and divides no slot */
-  over: z.boolean().optional(),
-});
-
-/** A frame of a clip that is seen when a mark is heard. */
-const tie = z.object({ markId: id, source: seconds });
-
-/** How the clip's time runs in its slot. Speeds are clip seconds a montage second, negative when it runs backwards. */
-const retime = z.discriminatedUnion('kind', [
-  z.object({
-    kind: z.literal('rate'),
-    rate: z
-      .number()
-      .min(-20)
-      .max(20)
-      .refine((r) => Math.abs(r) >= 0.05, 'too slow'),
-  }),
-  /** so that it reaches `sourceOut` when the slot ends */
-  z.object({ kind: z.literal('fit'), sourceOut: seconds }),
-  /** one frame stands */
-  z.object({ kind: z.literal('freeze') }),
-  /** through the tied frames at their marks, at even speed between them or eased (monotone cubic) */
-  z.object({
-    kind: z.literal('tied'),
-    sourceOut: seconds,
-    ties: z.array(tie).max(64),
-    ease: z.enum(['hard', 'eased']),
-    /** speed at the slot's start and end, where it is to go over into the neighbours' */
-    edges: z.object({ start: z.number().min(0).max(40), end: z.number().min(0).max(40) }).optional(),
-  }),
-]);
-
-const shot = z.object({
-  id,
-  assetId: id,
-  startPeg: id,
-  endPeg: id,
-  /** clip seconds */
-  sourceIn: seconds,
-  retime,
-  /** the clip counts as run out here, though there is more of it; clip seconds */
-  until: seconds.optional(),
-  /** what is seen where the clip has run out */
-  whenShort: z.enum(['gap', 'hold']),
-  framing: z.enum(['fill', 'fit']),
-  /** level of the clip's own sound, 0 is off, 1 is as recorded */
-  sound: z.number().min(0).max(4),
-  /** what becomes of its sound when it does not run as recorded; left out, its pitch is kept */
-  stretchedSound: z.enum(['pitch-kept', 'muted']).optional(),
-  /** between two of the clip's frames both are seen, mixed */
-  blend: z.boolean().optional(),
-  /** filling and moving leave it where it is */
-  locked: z.boolean().optional(),
-  /** it covers what hangs below */
-  over: z.boolean().optional(),
-  /** why filling chose it, in a line */
-  why: z.string().max(300).optional(),
-});
-
-/** Where pegs are hung. */
-const pegRule = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('pulse'), unit: z.enum(['beat', 'bar']), every: z.int().min(1).max(64) }),
-  z.object({ kind: z.literal('accents'), band: z.enum(['low', 'mid', 'high', 'voice']), least: z.number().min(0).max(1) }),
-  z.object({ kind: z.literal('drops') }),
-  z.object({ kind: z.literal('cues') }),
-  /** steps of equal length over one or two bars; a peg where a step is true */
-  z.object({ kind: z.literal('pattern'), bars: z.union([z.literal(1), z.literal(2)]), steps: z.array(z.boolean()).min(1).max(64) }),
-  /** bars, then beats, then half beats */
-  z.object({ kind: z.literal('faster') }),
-  /** every so many frames, for music that gives nothing */
-  z.object({ kind: z.literal('even'), frames: z.int().min(2).max(10_000) }),
-  z.object({ kind: z.literal('none') }),
-]);
-
-/** A rule for one section, known by where it starts, song seconds. */
-const sectionRule = z.object({ from: seconds, rule: pegRule });
-
-/** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
-export const montageSchema = z.object({
-  format: z.literal('bluster-montage'),
-  version: z.literal(3),
-  /** ids given out so far */
-  lastId: z.int().min(0),
-  shape: z.object({ width: z.int().min(16).max(8192), height: z.int().min(16).max(8192), rate }),
-  song: song.nullable(),
-  marks: z.array(mark).max(50_000),
-  /** in story order */
-  footage: z.array(footage).max(5000),
-  sounds: z.array(effectSound).max(2000),
-  pegs: z.array(peg).max(20_000),
-  pegRule: pegRule.nullable(),
-  /** where they are, the rule for all does not count */
-  sectionRules: z.array(sectionRule).max(500),
-  shots: z.array(shot).max(20_000),
-  cut: z.object({ rule: z.enum(['nearest', 'never-late', 'never-early']), lead: z.int().min(-100).max(100) }),
-});
 
 type DeepReadonly<T> = T extends (infer U)[]
   ? readonly DeepReadonly<U>[]
@@ -209,6 +11,7 @@ type DeepReadonly<T> = T extends (infer U)[]
     ? { readonly [K in keyof T]: DeepReadonly<T[K]> }
     : T;
 
+/** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
 export type Montage = DeepReadonly<z.infer<typeof montageSchema>>;
 export type Mark = Montage['marks'][number];
 export type MarkKind = Mark['kind'];
@@ -245,61 +48,6 @@ export function emptyMontage(): Montage {
   };
 }
 
-/** Raised when something that should be a montage is none; says where and why in one sentence. */
-export class MontageFormatError extends Error {}
-
-/**
- * Reads a montage from parsed JSON.
- * @throws MontageFormatError with the first thing that is wrong.
- */
-export function readMontage(value: unknown): Montage {
-  const result = montageSchema.safeParse(upgradeMontage(value));
-  if (result.success) {
-    const problem = brokenReference(result.data);
-    if (problem) throw new MontageFormatError(`This is not a whole Bluster montage: ${problem}.`);
-    return result.data;
-  }
-  const issue = result.error.issues[0];
-  throw new MontageFormatError(
-    `This is not a Bluster montage: ${issue?.path.join('.') || 'the document'} is wrong (${issue?.message ?? 'unknown'}).`,
-  );
-}
-
-interface FirstVersionItem {
-  readonly assetId: string;
-  readonly kind: string;
-  readonly rate: { readonly num: number; readonly den: number };
-  readonly frames: number;
-  readonly in: number;
-  readonly out: number;
-}
-
-/** A montage of an earlier version in today's form; anything else as it is. */
-export function upgradeMontage(value: unknown): unknown {
-  return fromSecond(fromFirst(value));
-}
-
-/** In the first version each clip had one in and out. */
-function fromFirst(value: unknown): unknown {
-  const old = value as { version?: unknown; footage?: unknown } | null;
-  if (typeof old !== 'object' || old?.version !== 1 || !Array.isArray(old.footage)) return value;
-  const footage = (old.footage as FirstVersionItem[]).map(({ in: from, out, ...item }) => {
-    const length = (item.frames * item.rate.den) / item.rate.num;
-    const whole = item.kind === 'photo' || (from < 1e-6 && out > length - 1e-6);
-    const selects = whole ? [] : [{ id: `c-${item.assetId}`.slice(0, 64), in: from, out, hit: null }];
-    return { ...item, ...UNDESCRIBED, selects };
-  });
-  return { ...old, version: 2, footage, sounds: [] };
-}
-
-/** In the second version there was one rule for pegs, a count of beats or bars. */
-function fromSecond(value: unknown): unknown {
-  const old = value as { version?: unknown; pegRule?: unknown } | null;
-  if (typeof old !== 'object' || old?.version !== 2) return value;
-  const rule = old.pegRule;
-  return { ...old, version: 3, pegRule: typeof rule === 'object' && rule ? { kind: 'pulse', ...rule } : null, sectionRules: [] };
-}
-
 /** What footage is before anyone has said anything about it. */
 export const UNDESCRIBED = {
   selects: [],
@@ -309,25 +57,6 @@ export const UNDESCRIBED = {
   framing: 'fill',
   focus: { x: 0.5, y: 0.5 },
 } as const satisfies Partial<FootageItem>;
-
-function brokenReference(montage: Montage): string | null {
-  const ids = new Set<string>();
-  const selects = montage.footage.flatMap((item) => item.selects);
-  for (const { id } of [...montage.marks, ...montage.pegs, ...montage.shots, ...selects]) {
-    if (ids.has(id)) return `the id ${id} stands for two things`;
-    ids.add(id);
-  }
-  const footage = new Set(montage.footage.map((item) => item.assetId));
-  if (footage.size !== montage.footage.length) return 'the same clip is listed twice in its footage';
-  const marks = new Set(montage.marks.map((m) => m.id));
-  for (const p of montage.pegs) if (p.markId !== null && !marks.has(p.markId)) return `peg ${p.id} names a mark that is not there`;
-  const pegs = new Set([START_PEG, END_PEG, ...montage.pegs.map((p) => p.id)]);
-  for (const s of montage.shots) {
-    if (!footage.has(s.assetId)) return `shot ${s.id} shows a clip that is not in the footage`;
-    if (!pegs.has(s.startPeg) || !pegs.has(s.endPeg)) return `shot ${s.id} hangs from a peg that is not there`;
-  }
-  return null;
-}
 
 /** Length of a clip in seconds; a photo lasts as long as it is wanted. */
 export function clipLength(item: FootageItem): number {

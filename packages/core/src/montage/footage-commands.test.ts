@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { carryOut } from './command.ts';
-import { WHOLE_CLIP, readMontage } from './document.ts';
+import { WHOLE_CLIP } from './document.ts';
+import { readMontage } from './read-montage.ts';
 import { FILL_DEFAULTS } from './fill-options.ts';
 import { sampleClip, sampleMontage, samplePhoto } from './sample-montage.ts';
 import { scoreOf } from './score.ts';
