@@ -42,6 +42,7 @@ export * from './montage/peg-rules.ts';
 export { pegAtTime, pegChanges, type PegChanges } from './montage/peg-commands.ts';
 export * from './montage/lines.ts';
 export * from './montage/lines-in-sight.ts';
+export * from './montage/placed-marks.ts';
 export * from './montage/doubtful.ts';
 export * from './montage/sync-report.ts';
 export * from './footage/small-frame.ts';

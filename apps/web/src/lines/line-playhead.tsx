@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import type { Line } from '@bluster/core';
 import { usePlayhead } from '../playback/use-player.ts';
-import { lineX } from './line-wave.tsx';
+import { lineX } from './line-x.ts';
 
 /** The playhead on one line; moved without drawing anything else again. */
 export function LinePlayhead({ line, width, height }: { line: Line; width: number; height: number }): React.JSX.Element {

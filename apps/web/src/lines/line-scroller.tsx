@@ -4,6 +4,7 @@ import { offsetFor, type BarsALine, type Line, type LookedAt } from '@bluster/co
 import { useSize } from '../interface/use-size.ts';
 import { usePlayhead } from '../playback/use-player.ts';
 import { player } from '../playback/player.ts';
+import { useTurn } from './turns.ts';
 
 interface RowsProps {
   readonly lines: readonly Line[];
@@ -81,9 +82,22 @@ function Rows({ lines, lineHeight, left, width, scroller, lookedAt, children }: 
       {width > 0 &&
         rows.getVirtualItems().map((row) => (
           <div key={row.key} className="absolute" style={{ top: row.start, left, width }}>
-            {children(lines[row.index]!, width)}
+            <Row line={lines[row.index]!} width={width} inSight={row.end > offset && row.start < offset + height}>
+              {children}
+            </Row>
           </div>
         ))}
     </div>
   );
+}
+
+interface RowProps {
+  readonly line: Line;
+  readonly width: number;
+  readonly inSight: boolean;
+  readonly children: RowsProps['children'];
+}
+
+function Row({ line, width, inSight, children }: RowProps): React.ReactNode {
+  return useTurn(inSight ? 'seen' : 'hidden') && children(line, width);
 }

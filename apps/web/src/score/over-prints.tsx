@@ -2,7 +2,7 @@ import { framesPerSecond, type Line, type PlacedPeg, type Slot } from '@bluster/
 import { useRef, useState } from 'react';
 import type { Asset } from '../api/wire.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
-import { lineX } from '../lines/line-wave.tsx';
+import { lineX } from '../lines/line-x.ts';
 import { montageNow, useEditor, useMontage } from '../project/editor.ts';
 import { PegShape } from './peg-shape.tsx';
 import { placeNear } from './peg-row.tsx';

@@ -10,7 +10,7 @@ import {
   type Montage,
   type PlacedPeg,
 } from '@bluster/core';
-import { lineX } from '../lines/line-wave.tsx';
+import { lineX } from '../lines/line-x.ts';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { PegShape } from './peg-shape.tsx';

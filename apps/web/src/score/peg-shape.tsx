@@ -14,10 +14,18 @@ export function PegShape({ ghost = false, chosen = false, free = false, small = 
 const BODY = new Path2D('M2.2 .8h7.6v9.4l-1.8 6H4l-1.8-6z');
 const SPRING = new Path2D('M2.4 6.6h7.2');
 
-/** The same peg on a canvas, its middle at x. */
-export function drawPeg(c: CanvasRenderingContext2D, x: number, y: number, free: boolean): void {
-  c.save();
-  c.translate(x - 6, y);
+const PEG_PX = { width: 12, height: 17 };
+const drawn = new Map<string, OffscreenCanvas>();
+
+/** A peg drawn once for so many device pixels a pixel. */
+function pegPicture(free: boolean, ratio: number): OffscreenCanvas {
+  const key = `${free} ${ratio}`;
+  let picture = drawn.get(key);
+  if (picture) return picture;
+  picture = new OffscreenCanvas(Math.ceil(PEG_PX.width * ratio), Math.ceil(PEG_PX.height * ratio));
+  drawn.set(key, picture);
+  const c = picture.getContext('2d')!;
+  c.scale(ratio, ratio);
   c.fillStyle = free ? '#d8b98a' : '#b98a4e';
   c.strokeStyle = '#7d5a2b';
   c.lineWidth = 0.9;
@@ -27,5 +35,12 @@ export function drawPeg(c: CanvasRenderingContext2D, x: number, y: number, free:
   c.setLineDash([]);
   c.lineWidth = 1.1;
   c.stroke(SPRING);
-  c.restore();
+  return picture;
+}
+
+/** The same peg on a canvas, its middle at x; on whole device pixels, so that it stays sharp. */
+export function drawPeg(c: CanvasRenderingContext2D, x: number, y: number, free: boolean): void {
+  const ratio = c.getTransform().a;
+  const picture = pegPicture(free, ratio);
+  c.drawImage(picture, Math.round((x - PEG_PX.width / 2) * ratio) / ratio, y, picture.width / ratio, picture.height / ratio);
 }

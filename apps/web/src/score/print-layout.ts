@@ -1,5 +1,5 @@
 import type { Line, PlacedShot, Slot } from '@bluster/core';
-import { lineX } from '../lines/line-wave.tsx';
+import { lineX } from '../lines/line-x.ts';
 
 /** How far below the pegs' line of a score line its prints begin. */
 export const PRINT_TOP = 15;

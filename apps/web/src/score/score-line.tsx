@@ -1,25 +1,35 @@
-import { memo, startTransition, useEffect, useState } from 'react';
+import { memo } from 'react';
 import { bisector } from 'd3';
-import { framesPerSecond, scoreOf, toMontageTime, type Line, type Peaks, type PlacedPeg, type Slot } from '@bluster/core';
+import {
+  framesPerSecond,
+  placedMarks,
+  scoreOf,
+  toMontageTime,
+  type Line,
+  type Peaks,
+  type PlacedMark,
+  type PlacedPeg,
+  type Slot,
+} from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
-import { LineWave, lineX } from '../lines/line-wave.tsx';
+import { lineX } from '../lines/line-x.ts';
 import { sectionAt } from '../lines/sections.ts';
+import { useTurn } from '../lines/turns.ts';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
-import { LinePrints } from './line-prints.tsx';
+import { LinePicture, WAVE_HEIGHT } from './line-picture.tsx';
 import { OverPrints } from './over-prints.tsx';
 import { PegRow } from './peg-row.tsx';
 import { ShotPrint } from './shot-print.tsx';
 
 export const SCORE_LINE_HEIGHT = 136;
-const WAVE_HEIGHT = 40;
-const NONE: readonly string[] = [];
 
 // A line finds what lies on it by halving: there may be thousands of slots.
 const slotStarts = bisector((s: Slot) => s.start.frame);
 const slotEnds = bisector((s: Slot) => s.end.frame);
 const pegTimes = bisector((p: PlacedPeg) => p.time);
+const markTimes = bisector((m: PlacedMark) => m.time);
 
 interface ScoreLineProps {
   readonly line: Line;
@@ -35,8 +45,7 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
   const moreSlots = useEditor((state) => state.selection.moreSlots);
   const score = scoreOf(montage);
   // What a line looks like is painted first; that its pegs and prints can be taken hold of follows when there is time.
-  const [inHand, setInHand] = useState(false);
-  useEffect(() => startTransition(() => setInHand(true)), []);
+  const inHand = useTurn('held');
   const fps = framesPerSecond(montage.shape.rate);
   const pieces = montage.song!.pieces;
   const here = (all: readonly Slot[]): Slot[] =>
@@ -45,6 +54,10 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
   const pegs = score.pegs
     .slice(pegTimes.left(score.pegs, line.from - 1e-6), pegTimes.left(score.pegs, line.to - 1e-6))
     .filter((p) => p.peg);
+  const placed = placedMarks(montage);
+  const marks = placed
+    .slice(markTimes.left(placed, line.from - 1e-6), markTimes.right(placed, line.to + 1e-6))
+    .flatMap(({ mark }) => (mark.kind === 'accent' ? [] : [mark]));
   const drops = montage.marks.filter((m) => m.kind === 'drop').sort((a, b) => a.time - b.time);
   return (
     <div className="relative" style={{ height: SCORE_LINE_HEIGHT }} data-testid={`score-line-${line.index}`}>
@@ -65,30 +78,29 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
           </b>
         );
       })}
+      <div className="absolute inset-x-0 top-[18px]">
+        <LinePicture
+          line={line}
+          pieces={pieces}
+          peaks={peaks}
+          marks={marks}
+          slots={slots}
+          pegs={pegs}
+          width={width}
+          fps={fps}
+          assets={assets}
+        />
+      </div>
       <div
         className="relative cursor-pointer"
         style={{ height: WAVE_HEIGHT }}
         onPointerDown={(e) => player.seek(line.from + (e.nativeEvent.offsetX / width) * line.span)}
-      >
-        <LineWave
-          line={line}
-          pieces={pieces}
-          peaks={peaks}
-          marks={montage.marks}
-          chosen={NONE}
-          width={width}
-          height={WAVE_HEIGHT}
-          bands={false}
-        />
-      </div>
+      />
       <div
         className="pointer-events-none absolute top-[63px] -left-1 border-t-[1.3px] border-ink"
         style={{ width: lineX(line, line.to, width) + 8 }}
       />
-      <div className="absolute inset-x-0 top-[58px]">
-        <LinePrints slots={slots} pegs={pegs} line={line} width={width} fps={fps} assets={assets} />
-        {inHand && <PegRow line={line} pegs={pegs} width={width} />}
-      </div>
+      <div className="absolute inset-x-0 top-[58px]">{inHand && <PegRow line={line} pegs={pegs} width={width} />}</div>
       <div className="absolute inset-x-0 top-[73px]">
         {slots.map(
           (slot) =>

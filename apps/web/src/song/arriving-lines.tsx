@@ -17,16 +17,7 @@ export function ArrivingLines({ outline }: { outline: LocalOutline }): React.JSX
       {inner > 0 &&
         lines.map((line) => (
           <div key={line.index} className="relative" style={{ height: SONG_LINE_HEIGHT, marginLeft: SONG_LINE_LEFT, width: inner }}>
-            <LineWave
-              line={line}
-              pieces={pieces}
-              peaks={outline.peaks}
-              marks={[]}
-              chosen={[]}
-              width={inner}
-              height={SONG_WAVE_HEIGHT}
-              bands
-            />
+            <LineWave line={line} pieces={pieces} peaks={outline.peaks} marks={[]} chosen={[]} width={inner} height={SONG_WAVE_HEIGHT} />
           </div>
         ))}
     </div>

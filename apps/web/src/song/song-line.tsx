@@ -1,7 +1,9 @@
 import { memo, useMemo, useRef } from 'react';
 import { doubtfulMarks, marksInUse, toMontageTime, type Line, type Mark, type Peaks } from '@bluster/core';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
-import { CARETS_HEIGHT, LineWave, lineX } from '../lines/line-wave.tsx';
+import { LineWave } from '../lines/line-wave.tsx';
+import { lineX } from '../lines/line-x.ts';
+import { CARETS_HEIGHT } from '../lines/wave-drawing.ts';
 import { sectionAt } from '../lines/sections.ts';
 import { player } from '../playback/player.ts';
 import { montageNow, useEditor, useMontage } from '../project/editor.ts';
@@ -150,16 +152,7 @@ export const SongLine = memo(function SongLine({
         onPointerUp={up}
         onDoubleClick={add}
       >
-        <LineWave
-          line={line}
-          pieces={pieces}
-          peaks={peaks}
-          marks={marks}
-          chosen={chosenHere}
-          width={width}
-          height={SONG_WAVE_HEIGHT}
-          bands
-        />
+        <LineWave line={line} pieces={pieces} peaks={peaks} marks={marks} chosen={chosenHere} width={width} height={SONG_WAVE_HEIGHT} />
         {unused(0, used[0]!.from)}
         {used.slice(1).map((piece, i) => unused(used[i]!.to, piece.from))}
         {unused(used.at(-1)!.to, song.length)}
