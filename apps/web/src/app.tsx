@@ -6,7 +6,7 @@ import { RequestError, fetchJson } from './api/request.ts';
 import { BrokenPage } from './interface/broken-page.tsx';
 import { useTheme } from './interface/theme.ts';
 import { ProjectLayout } from './project/project-layout.tsx';
-import { View } from './project/views.tsx';
+import { viewRoutes } from './project/views.tsx';
 import { ProjectsPage } from './projects/projects-page.tsx';
 
 const router = createBrowserRouter([
@@ -15,14 +15,7 @@ const router = createBrowserRouter([
     path: '/projects/:projectId',
     element: <ProjectLayout />,
     errorElement: <BrokenPage />,
-    children: [
-      { index: true, element: <Navigate to="song" replace /> },
-      { path: 'song', element: <View name="song" /> },
-      { path: 'footage', element: <View name="footage" /> },
-      { path: 'score', element: <View name="score" /> },
-      { path: 'finish', element: <View name="finish" /> },
-      { path: 'export', element: <View name="export" /> },
-    ],
+    children: [{ index: true, element: <Navigate to="song" replace /> }, ...viewRoutes],
   },
   { path: '*', element: <BrokenPage lost /> },
 ]);

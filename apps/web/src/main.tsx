@@ -1,10 +1,9 @@
-import { StrictMode } from 'react';
-import { createRoot } from 'react-dom/client';
-import { App } from './app.tsx';
+import { askAhead } from './api/asked-ahead.ts';
+import { viewCode } from './project/view-code.ts';
 import './index.css';
 
-createRoot(document.getElementById('root')!).render(
-  <StrictMode>
-    <App />
-  </StrictMode>,
-);
+// A project is on its way while the code that shows it still is: most of what opening takes is waiting.
+const [, projectId, view] = /^\/projects\/([^/]+)(?:\/(\w+))?/.exec(location.pathname) ?? [];
+if (projectId) askAhead(projectId);
+void import('./start.tsx');
+if (view && view in viewCode) viewCode[view as keyof typeof viewCode]().catch(() => undefined); // said where it is shown

@@ -1,3 +1,5 @@
+import { takeAnswer } from './asked-ahead.ts';
+
 /** A request that was refused or failed. The message is the server's sentence. */
 export class RequestError extends Error {
   constructor(
@@ -20,11 +22,13 @@ async function problemOf(response: Response): Promise<RequestError> {
 export async function request<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(path, {
-      method,
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
-      ...(signal ? { signal } : {}),
-    });
+    const ahead = method === 'GET' ? takeAnswer(path) : undefined;
+    response = await (ahead ??
+      fetch(path, {
+        method,
+        ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+        ...(signal ? { signal } : {}),
+      }));
   } catch (error) {
     if (signal?.aborted) throw error;
     throw new RequestError('The server does not answer. Start it again with ./bluster start; what you made here is not lost.', 0);
