@@ -41,7 +41,7 @@ function toPaint(control, value) {
   });
 }
 
-/** Milliseconds from a choice of bars a line until the frame that shows the score so written is drawn. */
+/** Milliseconds from a choice of bars a line until the frame is drawn that shows all the lines in sight so written. */
 function writtenAnew(control, value) {
   const score = document.querySelector('[data-testid=score]');
   const before = score.scrollHeight;
@@ -51,7 +51,11 @@ function writtenAnew(control, value) {
   return new Promise((done) => {
     const { port1, port2 } = new MessageChannel();
     port1.onmessage = () => done(performance.now() - from);
-    const look = () => (score.scrollHeight === before ? requestAnimationFrame(look) : port2.postMessage(null));
+    const bottom = (element) => element.getBoundingClientRect().bottom;
+    const written = () =>
+      score.scrollHeight !== before &&
+      [...score.querySelectorAll('[data-testid^=score-line]')].some((line) => bottom(line) >= bottom(score));
+    const look = () => (written() ? port2.postMessage(null) : requestAnimationFrame(look));
     requestAnimationFrame(look);
   });
 }
