@@ -103,6 +103,60 @@ test.describe('the demo, view by view', () => {
       expect(await from(13)).toBeCloseTo(before, 0);
     });
 
+  test('a score that was written with other bars a line and back looks as it did', async ({ page }) => {
+    await page.goto(`/projects/${project}/score`);
+    const score = page.getByTestId('score');
+    const lines = score.locator('[data-testid^=score-line]');
+    /** How a line looks, once all its pictures are there. */
+    const look = async (line: number): Promise<string> => (await lines.nth(line).screenshot()).toString('base64');
+    const settled = async (): Promise<string[]> => {
+      let seen: string[] = [];
+      await expect
+        .poll(async () => {
+          const now = [await look(1), await look(2)];
+          const same = now.every((picture, i) => picture === seen[i]);
+          seen = now;
+          return same;
+        })
+        .toBe(true);
+      return seen;
+    };
+    await expect(lines).toHaveCount(7);
+    await expect(page.getByTestId('shot').first()).toBeVisible();
+    const before = await settled();
+    const bars = page.getByLabel('Bars a line');
+    for (const n of ['16', '2', '1', '8']) {
+      await bars.selectOption(n);
+      await expect(lines.first()).toBeVisible();
+    }
+    await bars.selectOption('4');
+    await expect(lines).toHaveCount(7);
+    await expect.poll(() => settled()).toEqual(before);
+    // Each line has prints of its own, not those of the line whose canvas it took up.
+    expect(before[0]).not.toBe(before[1]);
+  });
+
+  test('what is asked for ahead of the page is asked for once', async ({ page }) => {
+    const asked: string[] = [];
+    page.on('request', (request) => asked.push(new URL(request.url()).pathname));
+    await page.goto(`/projects/${project}/score`);
+    await expect(page.getByTestId('shot').first()).toBeVisible();
+    for (const part of ['', '/montage', '/assets'])
+      expect(asked.filter((path) => path === `/api/projects/${project}${part}`)).toHaveLength(1);
+    const code = asked.filter((path) => /\/score-page-/.test(path));
+    expect(code).toHaveLength(1);
+    expect(asked.indexOf(`/api/projects/${project}/montage`)).toBeLessThan(asked.indexOf(code[0]!));
+  });
+
+  test('a view whose code does not come says so, and comes when the page is loaded again', async ({ page }) => {
+    await page.route(/\/score-page-/, (route) => route.abort());
+    await page.goto(`/projects/${project}/score`);
+    await expect(page.getByRole('heading', { name: 'This view broke' })).toBeVisible();
+    await page.unroute(/\/score-page-/);
+    await page.getByRole('button', { name: 'Load again' }).click();
+    await expect(page.getByTestId('shot').first()).toBeVisible();
+  });
+
   test('the demo opens marked and filled, with a gap and a slowed shot left to do', async ({ page }) => {
     await page.goto(`/projects/${project}/score`);
     await expect(page.getByRole('link', { name: /39 of 40 slots filled/ })).toBeVisible();

@@ -16,6 +16,7 @@ import { CommandPalette } from './command-palette.tsx';
 import { ConflictDialog } from './conflict-dialog.tsx';
 import { montageNow, useEditor } from './editor.ts';
 import { KeysDialog } from './keys-dialog.tsx';
+import { LoadingView } from './loading-view.tsx';
 import { TopBar } from './top-bar.tsx';
 import { historyFrom, keptSteps, type KeptHistory } from './history-keeper.ts';
 import { useAutosave } from './use-autosave.ts';
@@ -81,18 +82,11 @@ export function ProjectLayout(): React.JSX.Element {
     );
   if (!project || opened !== projectId)
     return (
-      <main className="grid h-full grid-rows-[52px_1fr_118px]" aria-busy="true" aria-label="Loading the project">
+      <div className="grid h-full grid-rows-[52px_1fr_118px]">
         <div className="border-b border-edge bg-paper" />
-        <div className="grid grid-cols-[452px_1fr]">
-          <div className="h-[254px] animate-pulse bg-cloth-2" />
-          <div className="space-y-6 p-6">
-            {[0, 1, 2, 3].map((i) => (
-              <div key={i} className="h-24 animate-pulse rounded bg-cloth-2" />
-            ))}
-          </div>
-        </div>
+        <LoadingView label="Loading the project" />
         <div className="border-t border-edge bg-paper" />
-      </main>
+      </div>
     );
   return <OpenProject projectId={projectId} name={project.name} />;
 }

@@ -1,12 +1,13 @@
 import { useEffect } from 'react';
 import type { RouteObject } from 'react-router';
+import { LoadingView } from './loading-view.tsx';
 import { viewCode } from './view-code.ts';
 
 /** The five views. The code of each comes when it is first gone to; the one before stays until it is there. */
 export const viewRoutes: RouteObject[] = Object.entries(viewCode).map(([path, lazy]) => ({
   path,
   lazy,
-  hydrateFallbackElement: <main className="h-full" aria-busy="true" aria-label="Loading the view" />,
+  hydrateFallbackElement: <LoadingView label="Loading the view" />,
 }));
 
 /** Fetches the code of all views once the page has nothing else to do, so that going to one needs no server. */
