@@ -12,12 +12,12 @@ const BEATS = 2000;
 const ITEMS = 500;
 const SONG = 'song-of-the-crowd';
 
-/** 1,000 seconds of a bass drum at every second beat, as an MP3. */
+/** 1,000 seconds of a bass drum at every second beat, in the form in which the server keeps songs. */
 function longSong() {
-  const path = join(mkdtempSync(join(tmpdir(), 'bluster-crowd-')), 'song.mp3');
+  const path = join(mkdtempSync(join(tmpdir(), 'bluster-crowd-')), 'song.wav');
   const drum = String.raw`0.8*exp(-18*mod(t\,0.5))*sin(2*PI*62*mod(t\,0.5))`;
   const input = ['-f', 'lavfi', '-i', `aevalsrc=${drum}|${drum}:s=44100:d=${BEATS / 2}`];
-  execFileSync('ffmpeg', ['-v', 'error', ...input, '-b:a', '96k', path]);
+  execFileSync('ffmpeg', ['-v', 'error', ...input, '-fflags', '+bitexact', '-flags:a', '+bitexact', path]);
   return readFileSync(path);
 }
 
@@ -65,7 +65,7 @@ export async function crowdedServer() {
   const json = (reply, body) => reply.setHeader('content-type', 'application/json').end(JSON.stringify(body));
   const answers = new Map([
     [`/api/projects/${demo.project}/assets`, (_, reply) => json(reply, [song, ...all])],
-    [`/api/assets/${SONG}/sound`, (_, reply) => reply.setHeader('content-type', 'audio/mpeg').end(sound)],
+    [`/api/assets/${SONG}/sound`, (_, reply) => reply.setHeader('content-type', 'audio/wav').end(sound)],
     [
       `/api/projects/${demo.project}/montage`,
       (ask, reply) => {

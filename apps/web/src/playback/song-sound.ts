@@ -1,8 +1,8 @@
 import { create } from 'zustand';
 import type { Peaks } from '@bluster/core';
 import { player } from './player.ts';
-import type { SoundStretch } from './peaks.worker.ts';
-import PeaksWorker from './peaks.worker.ts?worker';
+import type { FromSong } from './song.worker.ts';
+import SongWorker from './song.worker.ts?worker';
 
 /** The decoded song, shared by all views. */
 interface SongSound {
@@ -15,36 +15,31 @@ interface SongSound {
   clear: () => void;
 }
 
-/** So much is copied at a time, that the page can be used meanwhile. */
-const STRETCH_S = 10;
-
-/** A sound's outline in bands, computed in a worker. */
-export async function outline(buffer: AudioBuffer): Promise<Peaks> {
-  const worker = new PeaksWorker();
-  const { length, sampleRate: rate, numberOfChannels } = buffer;
-  try {
-    const result = new Promise<Peaks>((resolve, reject) => {
-      worker.onmessage = (event: MessageEvent<Peaks>) => resolve(event.data);
-      worker.onerror = (event) => reject(new Error(event.message));
-    });
-    for (let at = 0; at < length; at += STRETCH_S * rate) {
-      const channels = Array.from({ length: numberOfChannels }, (_, c) => {
-        const stretch = new Float32Array(Math.min(STRETCH_S * rate, length - at));
-        buffer.copyFromChannel(stretch, c, at);
-        return stretch;
-      });
-      const part: SoundStretch = { channels, at, length, rate };
-      worker.postMessage(
-        part,
-        channels.map((c) => c.buffer),
-      );
-      await Promise.race([new Promise((next) => setTimeout(next)), result]);
-    }
-    return await result;
-  } finally {
-    worker.terminate();
-  }
+/**
+ * Fetches a song, read in a worker: its sound, filled in as it comes, and then its outline.
+ * @param onSound is given the sound when all of it is there
+ * @throws with what went wrong
+ */
+function receiveSong(assetId: string, signal: AbortSignal, onSound: (buffer: AudioBuffer) => void): Promise<Peaks> {
+  const worker = new SongWorker();
+  const result = new Promise<Peaks>((resolve, reject) => {
+    let buffer: AudioBuffer | null = null;
+    worker.onmessage = ({ data }: MessageEvent<FromSong>) => {
+      if (data.say === 'begins') buffer = new AudioBuffer({ length: Math.max(1, data.length), numberOfChannels: 2, sampleRate: data.rate });
+      else if (data.say === 'goes on' && buffer) {
+        data.channels.forEach((channel, c) => buffer!.copyToChannel(channel, c, data.at));
+        if (data.at + data.channels[0]!.length === buffer.length) onSound(buffer);
+      } else if (data.say === 'outline') resolve(data.peaks);
+      else if (data.say === 'problem') reject(new Error(data.sentence));
+    };
+    worker.onerror = (event) => reject(new Error(event.message));
+    signal.addEventListener('abort', () => reject(signal.reason as Error));
+  });
+  worker.postMessage(`/api/assets/${assetId}/sound`);
+  return result.finally(() => worker.terminate());
 }
+
+let loading = new AbortController();
 
 export const useSongSound = create<SongSound>((set, get) => ({
   assetId: null,
@@ -55,18 +50,16 @@ export const useSongSound = create<SongSound>((set, get) => ({
   load: async (assetId) => {
     if (get().assetId === assetId && get().state !== 'failed') return;
     set({ assetId, state: 'loading', problem: null, buffer: null, peaks: null });
-    const still = (): boolean => get().assetId === assetId;
+    loading.abort();
+    const { signal } = (loading = new AbortController());
     try {
-      const response = await fetch(`/api/assets/${assetId}/sound`);
-      if (!response.ok) throw new Error('The song is not ready yet.');
-      const buffer = await new OfflineAudioContext(2, 1, 44100).decodeAudioData(await response.arrayBuffer());
-      if (!still()) return;
-      player.setSong(buffer);
-      set({ buffer });
-      const peaks = await outline(buffer);
-      if (still()) set({ peaks, state: 'ready' });
+      const peaks = await receiveSong(assetId, signal, (buffer) => {
+        player.setSong(buffer);
+        set({ buffer });
+      });
+      set({ peaks, state: 'ready' });
     } catch (error) {
-      if (still())
+      if (!signal.aborted)
         set({
           state: 'failed',
           problem: `The song could not be loaded: ${(error as Error).message.replace(/\.$/, '')}. Reload the page to try again.`,
@@ -74,6 +67,7 @@ export const useSongSound = create<SongSound>((set, get) => ({
     }
   },
   clear: () => {
+    loading.abort();
     player.setSong(null);
     set({ assetId: null, state: 'none', problem: null, buffer: null, peaks: null });
   },

@@ -1,5 +1,5 @@
 import type { Peaks } from '@bluster/core';
-import { outline } from '../playback/song-sound.ts';
+import { outline } from '../playback/outline.ts';
 
 /** What a song that is still on its way to the server looks like. */
 export interface LocalOutline {
