@@ -129,6 +129,7 @@ test('a cut connection goes on where it was, and so does a file whose page was c
   await page.getByTestId('footage-input').setInputFiles(path);
   await expect(page.getByTestId('footage-card')).toHaveCount(1, { timeout: 60_000 });
   expect(offsets.length).toBeGreaterThanOrEqual(2);
+  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
   await page.unroute('**/api/uploads/*');
 
   // Another file hangs; the page is closed over it. The server has taken half of it.

@@ -157,6 +157,24 @@ test.describe('the demo, view by view', () => {
     await expect(page.getByTestId('shot').first()).toBeVisible();
   });
 
+  test('a song that is cut off on its way says so, and is heard when the page is loaded again', async ({ page }) => {
+    const isSong = /\/api\/assets\/[^/]+\/sound$/;
+    await page.route(isSong, async (route) => {
+      const whole = await (await route.fetch()).body();
+      return route.fulfill({ contentType: 'audio/wav', body: whole.subarray(0, whole.length / 2) });
+    });
+    await page.goto(`/projects/${project}/score`);
+    await expect(page.getByRole('alert')).toHaveText(
+      'The song could not be loaded: Its sound was cut off on the way. Reload the page to try again.',
+    );
+    await page.unroute(isSong);
+    await page.reload();
+    await expect(page.getByTestId('shot').first()).toBeVisible();
+    await page.keyboard.press('Space');
+    await expect(page.getByTestId('screen')).not.toHaveAttribute('data-frame', /^[0-9]$/);
+    await expect(page.getByRole('alert')).toHaveCount(0);
+  });
+
   test('the demo opens marked and filled, with a gap and a slowed shot left to do', async ({ page }) => {
     await page.goto(`/projects/${project}/score`);
     await expect(page.getByRole('link', { name: /39 of 40 slots filled/ })).toBeVisible();

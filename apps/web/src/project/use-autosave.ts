@@ -54,7 +54,7 @@ export function useAutosave(): void {
   useEffect(() => {
     const hold = (event: BeforeUnloadEvent): void => {
       const { is } = useEditor.getState().save;
-      if (is === 'unsaved' || is === 'failed' || is === 'conflict') event.preventDefault();
+      if (is !== 'saved') event.preventDefault();
     };
     addEventListener('beforeunload', hold);
     return () => removeEventListener('beforeunload', hold);
