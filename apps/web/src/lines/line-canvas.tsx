@@ -35,6 +35,7 @@ function giveBack(canvas: HTMLCanvasElement): void {
 /** What a line looks like; drawn again whenever it is rendered. */
 export function LineCanvas({ width, height, draw }: LineCanvasProps): React.JSX.Element {
   const hold = useRef<HTMLDivElement>(null);
+  const end = useRef<(() => void) | undefined>(undefined);
   useTheme();
   const ratio = devicePixelRatio;
   const wide = Math.round((width + 2 * MARGIN_PX) * ratio);
@@ -42,7 +43,12 @@ export function LineCanvas({ width, height, draw }: LineCanvasProps): React.JSX.
   useLayoutEffect(() => {
     const canvas = takeCanvas(wide, tall);
     hold.current!.append(canvas);
-    return () => giveBack(canvas);
+    return () => {
+      // Before another line has it: what this one still waits for must not be drawn there.
+      end.current?.();
+      end.current = undefined;
+      giveBack(canvas);
+    };
   }, [wide, tall]);
   useEffect(() => {
     const canvas = hold.current!.querySelector('canvas')!;
@@ -52,7 +58,8 @@ export function LineCanvas({ width, height, draw }: LineCanvasProps): React.JSX.
     c.resetTransform();
     c.clearRect(0, 0, wide, tall);
     c.setTransform(ratio, 0, 0, ratio, MARGIN_PX * ratio, 0);
-    return draw(c);
+    end.current?.();
+    end.current = draw(c);
   });
   return (
     <div

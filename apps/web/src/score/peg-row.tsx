@@ -13,10 +13,9 @@ import {
 import { lineX } from '../lines/line-x.ts';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
-import { PegShape } from './peg-shape.tsx';
+import { PEG_PX, PegShape } from './peg-shape.tsx';
 
 const NEAR_PX = 11;
-const PEG_PX = 12;
 
 /** The mark nearest to a place on a line, if it is near. */
 function markNear(montage: Montage, line: Line, width: number, x: number): { x: number; mark: Mark } | null {
@@ -95,7 +94,7 @@ export function PegRow({ line, pegs, width }: { line: Line; pegs: readonly Place
           type="button"
           data-testid="peg"
           className="absolute top-0 h-[17px] w-[12px] touch-none"
-          style={{ left: lineX(line, peg.time, width) - PEG_PX / 2 }}
+          style={{ left: lineX(line, peg.time, width) - PEG_PX.width / 2 }}
           data-frame={peg.frame}
           aria-pressed={chosen === peg.id}
           aria-label={`Peg on ${peg.mark ? `a ${peg.mark.kind}` : 'no mark'} at frame ${peg.frame}`}

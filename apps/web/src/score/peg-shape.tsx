@@ -14,7 +14,7 @@ export function PegShape({ ghost = false, chosen = false, free = false, small = 
 const BODY = new Path2D('M2.2 .8h7.6v9.4l-1.8 6H4l-1.8-6z');
 const SPRING = new Path2D('M2.4 6.6h7.2');
 
-const PEG_PX = { width: 12, height: 17 };
+export const PEG_PX = { width: 12, height: 17 };
 const drawn = new Map<string, OffscreenCanvas>();
 
 /** A peg drawn once for so many device pixels a pixel. */
