@@ -22,9 +22,8 @@ function counted(beats: readonly Mark[], start: number, metre: number): Mark[] {
 
 /** The beats of a range, those outside it, and everything else. */
 function apart(montage: Montage, range: Partial<Range>): { within: Mark[]; others: Mark[] } {
-  const within = pulse(montage).filter((m) => inside(range, m.time));
-  const ids = new Set(within.map((m) => m.id));
-  return { within, others: montage.marks.filter((m) => !ids.has(m.id)) };
+  const chosen = (m: Mark): boolean => inside(range, m.time);
+  return { within: pulse(montage).filter(chosen), others: montage.marks.filter((m) => !isPulse(m) || !chosen(m)) };
 }
 
 export const pulseCommands: Handlers<
@@ -89,14 +88,26 @@ export const pulseCommands: Handlers<
   doubleBeats: (montage, range) => {
     const { within, others } = apart(montage, range);
     const metre = montage.song?.metre ?? 4;
-    const between = within
-      .slice(1)
-      .map((m, i): FreshMark => ({ kind: 'beat', time: (m.time + within[i]!.time) / 2, origin: within[i]!.origin }));
-    const { marks, lastId } = named(montage, between);
-    const all = within.flatMap((m, i) => (i < marks.length ? [m, marks[i]!] : [m]));
-    const firstBar = within.find((m) => m.kind === 'bar');
-    const start = firstBar ? all.findIndex((m) => m.id === firstBar.id) : 0;
-    return withMarks(montage, [...others, ...counted(all, start, metre)], lastId);
+    const firstBar = Math.max(
+      0,
+      within.findIndex((m) => m.kind === 'bar'),
+    );
+    let { lastId } = montage;
+    const all: Mark[] = [];
+    within.forEach((m, i) => {
+      // Every other one of them is new, the first bar's own place counted with.
+      const kind = kindAt(2 * i, 2 * firstBar, metre);
+      all.push(m.kind === kind ? m : { ...m, kind });
+      const next = within[i + 1];
+      if (next)
+        all.push({
+          id: `m${++lastId}`,
+          kind: kindAt(2 * i + 1, 2 * firstBar, metre),
+          time: (m.time + next.time) / 2,
+          origin: m.origin,
+        });
+    });
+    return withMarks(montage, [...others, ...all], lastId);
   },
 
   shiftHalfBeat: (montage, range) => {

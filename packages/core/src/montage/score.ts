@@ -87,21 +87,33 @@ function placePegs(montage: Montage): PlacedPeg[] {
   const old = lastPlaced;
   const steady = old !== null && sameGround(old.of, of);
   let seen = 0;
-  const placed = pegs.map((peg) => {
+  const placed = new Array<PlacedPeg | null>(pegs.length).fill(null);
+  const awake: PlacedPeg[] = [];
+  let ordered = true;
+  for (let i = 0; i < pegs.length; i++) {
+    const peg = pegs[i]!;
     let at = seen;
     while (old && at < old.pegs.length && old.pegs[at] !== peg && old.pegs[at]!.id !== peg.id) at++;
     const known = old && old.pegs[at] === peg ? old.placed[at]! : null;
     // After one that was not there none is looked for: commands put new ones last.
     seen = at + 1;
-    if (known && steady) return known;
-    const mark = peg.markId === null ? null : (markNamed.get(peg.markId) ?? null);
-    const now = placePeg(peg, mark, beats, of);
-    const same = now && known && known.mark === now.mark && known.frame === now.frame && known.time === now.time;
-    return same ? known : now;
-  });
+    let now = known;
+    if (!known || !steady) {
+      const mark = peg.markId === null ? null : (markNamed.get(peg.markId) ?? null);
+      now = placePeg(peg, mark, beats, of);
+      if (now && known && known.mark === now.mark && known.frame === now.frame && known.time === now.time) now = known;
+    }
+    placed[i] = now;
+    if (!now) continue;
+    ordered &&= awake.length === 0 || inOrder(awake.at(-1)!, now) <= 0;
+    awake.push(now);
+  }
   lastPlaced = { of, pegs, placed };
-  return placed.filter((p) => p !== null).sort((a, b) => a.frame - b.frame || a.time - b.time);
+  // Pegs are mostly kept in the order of time.
+  return ordered ? awake : awake.sort(inOrder);
 }
+
+const inOrder = (a: PlacedPeg, b: PlacedPeg): number => a.frame - b.frame || a.time - b.time;
 
 /** The pegs that are awake, in order; what the slots lie between. */
 export interface Hung {
@@ -111,6 +123,25 @@ export interface Hung {
   /** index of each peg among them, by its id */
   readonly places: ReadonlyMap<string, number>;
   readonly overPegs: readonly PlacedPeg[];
+}
+
+/** Hung pegs whose table by id is made when it is first asked for: an edit that moves cuts can do without. */
+class HungPegs implements Hung {
+  private table: ReadonlyMap<string, number> | null = null;
+
+  constructor(
+    readonly length: number,
+    readonly frames: number,
+    readonly pegs: readonly PlacedPeg[],
+    readonly overPegs: readonly PlacedPeg[],
+  ) {}
+
+  get places(): ReadonlyMap<string, number> {
+    if (this.table) return this.table;
+    const places = new Map<string, number>();
+    for (let i = 0; i < this.pegs.length; i++) places.set(this.pegs[i]!.id, i);
+    return (this.table = places);
+  }
 }
 
 const knownPegs = new WeakMap<Montage['pegs'], { readonly of: Ground; readonly hung: Hung }>();
@@ -128,15 +159,14 @@ export function pegsOf(montage: Montage): Hung {
 function makePegs(montage: Montage): Hung {
   const length = montage.song ? arrangedLength(montage.song.pieces) : 0;
   const frames = frameCount(length, montage.shape.rate);
-  if (frames === 0) return { length: 0, frames: 0, pegs: [], places: new Map(), overPegs: [] };
+  if (frames === 0) return new HungPegs(0, 0, [], []);
   const all = placePegs(montage);
   const pegs: PlacedPeg[] = [{ id: START_PEG, time: 0, frame: 0, mark: null, peg: null }];
   // Of pegs that share a frame the first is awake: a slot without a frame would be a sliver.
   for (const p of all) if (!p.peg!.over && p.frame > pegs.at(-1)!.frame && p.frame < frames) pegs.push(p);
   pegs.push({ id: END_PEG, time: length, frame: frames, mark: null, peg: null });
-  const places = new Map<string, number>();
-  for (let i = 0; i < pegs.length; i++) places.set(pegs[i]!.id, i);
-  return { length, frames, pegs, places, overPegs: all.filter((p) => p.peg!.over && p.frame >= 0 && p.frame <= frames) };
+  const overPegs = all.filter((p) => p.peg!.over && p.frame >= 0 && p.frame <= frames);
+  return new HungPegs(length, frames, pegs, overPegs);
 }
 
 /** The montage whose score was made last: the next one asked for is mostly the same but for an edit. */

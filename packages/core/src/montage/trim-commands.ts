@@ -4,7 +4,6 @@ import { framesPerSecond } from '../time/rate.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
 import { clipLength, marksInUse, type Mark, type Montage, type Peg, type Shot } from './document.ts';
-import { firstFrom } from './first-from.ts';
 import { markOf } from './mark-list.ts';
 import { placedMarks, type PlacedMark } from './placed-marks.ts';
 import { pegNamed } from './rehang.ts';
@@ -63,11 +62,14 @@ export function rollCuts(montage: Montage, places: ReadonlyMap<string, CutPlace>
     return place ? withPlace(p, place, montage) : p;
   });
   const { slots, pegs: before } = scoreOf(montage);
-  const [old, now] = [pegsOf(montage).places, pegsOf({ ...montage, pegs })];
+  const old = pegsOf(montage).places;
+  const now = pegsOf({ ...montage, pegs });
   /** by how many frames each of the old pegs moves */
   const moves = new Int32Array(before.length);
   for (const id of places.keys()) {
-    const [from, to] = [old.get(id), now.places.get(id)];
+    const from = old.get(id);
+    // A cut that rolls mostly stays where it is among the others.
+    const to = from !== undefined && now.pegs[from]?.id === id ? from : now.places.get(id);
     if (from === undefined) throw new CommandError('That peg sleeps: its moment is cut out of the song.');
     if (to === undefined) throw new CommandError('There is a cut on that very frame already.');
     moves[from] = now.pegs[to]!.frame - before[from]!.frame;
@@ -138,13 +140,18 @@ function drawPegs(montage: Montage, ids: readonly string[]): Montage {
   const taken = new Set<string | null>();
   for (const p of montage.pegs) if (!p.over && !p.part) taken.add(p.markId);
   const drawn = new Map<string, CutPlace>();
+  // Cuts mostly come in order: the place among the marks is found by walking on from that of the one before.
+  let next = 0;
   for (const id of ids) {
     const n = places.get(id) ?? -1;
     const peg = pegs[n];
     if (!peg?.peg) continue;
     const after = frames[n - 1] ?? -1;
     const before = frames[n + 1] ?? Infinity;
-    let above = firstFrom(marks, (m) => m.time, peg.frame / fps);
+    const time = peg.frame / fps;
+    while (next < marks.length && marks[next]!.time < time) next++;
+    while (next > 0 && marks[next - 1]!.time >= time) next--;
+    let above = next;
     let below = above - 1;
     while (below >= 0 && marks[below]!.frame > after && taken.has(marks[below]!.mark.id)) below--;
     while (above < marks.length && marks[above]!.frame < before && taken.has(marks[above]!.mark.id)) above++;

@@ -61,8 +61,6 @@ export function varietyOf(montage: Montage): Variety {
   return { lengths, histogram, predictable: lengths.length > 1 ? right / (lengths.length - 1) : 0 };
 }
 
-const timeOf = (m: { readonly time: number }): number => m.time;
-
 /** How much a mark draws a cut at a montage time. Near ones are preferred, so that shots do not change out of all proportion. */
 const pull = (m: PlacedMark, time: number): number => markWeight(m.mark) / (1 + Math.abs(m.time - time));
 
@@ -80,9 +78,13 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
   const marks = placedMarks(montage);
   const beats: number[] = [];
   for (const m of marks) if (m.mark.kind === 'beat' || m.mark.kind === 'bar') beats.push(m.time);
-  const taken = new Set(montage.pegs.map((p) => p.markId));
+  const taken = new Set<string | null>();
+  for (const p of montage.pegs) taken.add(p.markId);
   const places = new Map<string, CutPlace>();
   const found: PlacedMark[] = [];
+  const pulls: number[] = [];
+  // Cuts come in order, so marks are found by walking along with them.
+  let first = 0;
   const { slots } = scoreOf(montage);
   /** where the slot before the cut begins, after what was moved so far */
   let begins = 0;
@@ -95,16 +97,21 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
     if (before.placed?.shot.locked || after.placed?.shot.locked || random() >= share) continue;
     const room = LEAST_BEATS * beatLengthAt(beats, time);
     const [from, to] = [frameTime(start, rate) + room, frameTime(after.end.frame, rate) - room];
-    found.length = 0;
+    while (first < marks.length && marks[first]!.frame <= start) first++;
+    found.length = pulls.length = 0;
     let sum = 0;
-    for (let k = firstFrom(marks, timeOf, from); k < marks.length && marks[k]!.time < to + 1e-9; k++) {
+    for (let k = first; k < marks.length && marks[k]!.frame < after.end.frame; k++) {
       const m = marks[k]!;
-      if (m.frame <= start || m.frame >= after.end.frame || taken.has(m.mark.id)) continue;
+      if (m.time < from || m.time >= to + 1e-9 || taken.has(m.mark.id)) continue;
+      const pulled = pull(m, time);
       found.push(m);
-      sum += pull(m, time);
+      pulls.push(pulled);
+      sum += pulled;
     }
-    let at = random() * sum;
-    const chosen = found.find((m) => (at -= pull(m, time)) <= 0);
+    let left = random() * sum;
+    let nth = 0;
+    while (nth < found.length && (left -= pulls[nth]!) > 0) nth++;
+    const chosen = found[nth];
     if (!chosen) continue;
     taken.delete(mark.id);
     taken.add(chosen.mark.id);
