@@ -1,7 +1,7 @@
 // How well beats and bars are found: pieces that packages/composer composes and the pieces of Debian's
 // planetblupi-music-midi, all played by fluidsynth through the General MIDI sound font.
-// usage: node bench/marking.mjs [--pieces N] [--from SEED] [--each] [--check]
-// --check compares the measures with Debian's python3-mir-eval; another seed makes other pieces
+// usage: node bench/marking.mjs [--pieces N] [--from SEED] [--free] [--each] [--check]
+// --check compares the measures with Debian's python3-mir-eval; another seed makes other pieces, --free ones that mix styles
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -60,14 +60,14 @@ const mean = (list) => list.reduce((a, b) => a + b, 0) / list.length;
 /** The pieces that detection was tuned on start with this seed. */
 const FIRST_SEED = 500_001;
 
-export async function markingPieces(count, from = FIRST_SEED) {
+export async function markingPieces(count, from = FIRST_SEED, free = false) {
   needPrograms();
   mkdirSync(out, { recursive: true });
   const { compose, perform, STYLES } = await import('../packages/composer/dist/index.js');
   const pieces = [];
   for (let i = 0; i < count; i++) {
     const seed = from + i;
-    const piece = compose({ seed, seconds: 75, style: STYLES[i % STYLES.length].name });
+    const piece = compose({ seed, seconds: 75, ...(free ? { free } : { style: STYLES[i % STYLES.length].name }) });
     const { midi: bytes, truth } = perform(piece, seed, 0.5);
     const path = join(out, `${piece.name}.mid`);
     writeFileSync(path, bytes);
@@ -86,8 +86,8 @@ export async function markingPieces(count, from = FIRST_SEED) {
   return pieces;
 }
 
-export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, check = false } = {}) {
-  const pieces = await markingPieces(count, from);
+export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free = false, check = false } = {}) {
+  const pieces = await markingPieces(count, from, free);
   const { beatMeasures, fMeasure } = await import('../packages/composer/dist/index.js');
   const { findBeats } = await import('../apps/cli/dist/beats.js');
   const rows = [];
@@ -149,10 +149,16 @@ export async function marking() {
 
 if (process.argv[1] === import.meta.filename) {
   const { values } = parseArgs({
-    options: { pieces: { type: 'string' }, from: { type: 'string' }, each: { type: 'boolean' }, check: { type: 'boolean' } },
+    options: {
+      pieces: { type: 'string' },
+      from: { type: 'string' },
+      free: { type: 'boolean' },
+      each: { type: 'boolean' },
+      check: { type: 'boolean' },
+    },
   });
   const number = (text) => (text === undefined ? undefined : Number(text));
-  const rows = await benchMarking({ pieces: number(values.pieces), from: number(values.from), check: values.check });
+  const rows = await benchMarking({ pieces: number(values.pieces), from: number(values.from), free: values.free, check: values.check });
   const line = (label, list) =>
     process.stdout.write(
       `${label.padEnd(22)} F ${mean(list.map((r) => r.f)).toFixed(3)}  CMLt ${mean(list.map((r) => r.cmlt)).toFixed(3)}  AMLt ${mean(list.map((r) => r.amlt)).toFixed(3)}  bars F ${mean(list.map((r) => r.barF)).toFixed(3)}  offset ${(1000 * mean(list.map((r) => (Number.isNaN(r.offset) ? 0 : Math.abs(r.offset))))).toFixed(1)} ms (signed ${(1000 * mean(list.map((r) => r.offset || 0))).toFixed(1)})\n`,

@@ -12,6 +12,8 @@ const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 /** One piece in so many has no beat, and one in so many of those is noise. */
 const UNMEASURED = 14;
 const NOISE = 3;
+/** One piece in so many keeps to one style. */
+const KEPT = 3;
 
 const [folder, from, to, step = '1'] = process.argv.slice(2);
 mkdirSync(folder, { recursive: true });
@@ -76,7 +78,7 @@ for (let seed = Number(from); seed < Number(to); seed += Number(step)) {
   const seconds = chance.between(50, 85);
   const unmeasured = seed % UNMEASURED === 0;
   const noisy = unmeasured && chance.is(1 / NOISE);
-  const piece = unmeasured ? composeUnmeasured(seed, seconds) : compose({ seed, seconds });
+  const piece = unmeasured ? composeUnmeasured(seed, seconds) : compose({ seed, seconds, free: seed % KEPT !== 0 });
   const { midi, truth } = perform(piece, seed, chance.is(0.5) ? chance.between(0, 2) : 0.05);
   const samples = weathered(noisy ? noise(chance, seconds) : play(`f${seed}`, midi, chance), chance);
   const meter = new OnsetMeter(RATE);

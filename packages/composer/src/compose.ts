@@ -1,9 +1,11 @@
 import { Chance } from './chance.ts';
 import type { Bar, Composition, Metre, Note, Part } from './composition.ts';
-import { crash, groove, withFill, type DrumStroke } from './drums.ts';
+import { crash, withFill, type DrumStroke } from './drums.ts';
 import { bassPlayer, chordPlayer, tunePlayer, type Player } from './figures.ts';
 import { chooseScale, chordOn, progression } from './harmony.ts';
+import { chooseStyle, inManner, usualTempo, withStops } from './manner.ts';
 import { barLength, swung } from './rhythm.ts';
+import { drumFigure, makeRiff, type Riff } from './riff.ts';
 import { STYLES, type Style } from './styles.ts';
 import { tempoCurve } from './tempo-curve.ts';
 
@@ -13,6 +15,8 @@ export interface Wish {
   readonly style?: string;
   /** about how long, seconds */
   readonly seconds?: number;
+  /** of any kind: styles mixed, riffs, layers and voices, even loudness, stops, tempi as they are usual */
+  readonly free?: boolean;
 }
 
 /** One instrument on its way through the piece. */
@@ -57,17 +61,21 @@ function seatsOf(chance: Chance, style: Style): Seat[] {
   )
     seats.push(seat(chance, style, 'chords', style.chordPrograms, chance.between(50, 105), i === 1 ? 0.92 : 0.6));
   for (
-    let i = chance.weighed([
-      [0, 1],
-      [1, 6],
-      [2, 3],
-    ] as const);
+    let i = style.voices
+      ? chance.whole(...style.voices)
+      : chance.weighed([
+          [0, 1],
+          [1, 6],
+          [2, 3],
+        ] as const);
     i > 0;
     i--
   )
     seats.push(seat(chance, style, 'tune', style.tunePrograms, chance.between(65, 115), 0.7));
   return seats;
 }
+
+const usesRiff = (style: Style): boolean => style.bass.includes('riff') || style.chords.includes('riff') || style.grooves.includes('riff');
 
 /** Writes one section into the parts. */
 function writeSection(
@@ -85,6 +93,7 @@ function writeSection(
   const chords = degrees.map((degree) => chordOn(scale, degree, style.blues ? 4 : thick));
   // Popular music changes chords half a beat before the bar as often as not.
   const push = chance.is(0.5 * style.syncopation[1]) ? metre.unit / 2 : 0;
+  const riff: Riff = usesRiff(style) ? makeRiff(chance, metre, style.syncopation) : [[]];
   const playing = seats.filter((s) => chance.is(s.presence));
   if (playing.length === 0 || playing.every((s) => s.role === 'tune')) playing.push(seats.find((s) => s.role !== 'tune') ?? seats[0]!);
   for (const { role, part } of playing) {
@@ -94,8 +103,10 @@ function writeSection(
     if (role === 'chords') player = chordPlayer(chance, (figure = chance.of(style.chords)), metre);
     if (role === 'tune') player = tunePlayer(chance, metre, chance.between(...style.syncopation), chance.of([55, 60, 64]));
     const name = chance.of(style.grooves.length > 0 ? style.grooves : (['rock'] as const));
-    const pattern = groove(chance, name, metre);
-    const second = chance.is(0.3) ? groove(chance, name, metre) : pattern;
+    const lean = style.syncopation[1];
+    const pattern = drumFigure(chance, name, metre, riff[0]!, lean);
+    // A riff over two bars has drums over two bars.
+    const second = (name === 'riff' && riff.length > 1) || chance.is(0.3) ? drumFigure(chance, name, metre, riff.at(-1)!, lean) : pattern;
     const leanOn =
       push > 0 &&
       role !== 'drums' &&
@@ -120,7 +131,10 @@ function writeSection(
         for (const s of strokes) if (chance.is(0.98)) add(s.at, Math.min(0.25, s.length), s.sound, 115 * s.strength);
         continue;
       }
-      const notes: Note[] = player!({ metre: bar.metre, key, scale, chord: chords[i]!, next: chords[i + 1]! }, chance);
+      const notes: Note[] = player!(
+        { metre: bar.metre, key, scale, chord: chords[i]!, next: chords[i + 1]!, riff: riff[i % riff.length]! },
+        chance,
+      );
       for (const n of notes) {
         const early = leanOn && n.at === 0 && i > 0 ? push : 0;
         add(n.at - early, Math.min(n.length + early, length), n.pitch, n.velocity);
@@ -132,7 +146,9 @@ function writeSection(
 /** Composes a piece: a style, a metre or two, sections with their own parts and patterns, and a tempo that may move. */
 export function compose(wish: Wish): Composition {
   const chance = new Chance(wish.seed);
-  const style = STYLES.find((s) => s.name === wish.style) ?? chance.weighed(STYLES.map((s) => [s, s.weight] as const));
+  const style = wish.free
+    ? chooseStyle(chance)
+    : (STYLES.find((s) => s.name === wish.style) ?? chance.weighed(STYLES.map((s) => [s, s.weight] as const)));
   const seconds = wish.seconds ?? 60;
   const metre = chance.weighed(style.metres);
   const eighths = metre.unit === 0.5;
@@ -142,10 +158,15 @@ export function compose(wish: Wish): Composition {
     ? chance.between(Math.max(130, least), 250)
     : metre.unit === 1.5
       ? chance.between(Math.max(46, least * 0.8), Math.min(150, most))
-      : Math.exp(chance.between(Math.log(least), Math.log(most)));
+      : wish.free
+        ? usualTempo(chance, style.bpm)
+        : Math.exp(chance.between(Math.log(least), Math.log(most)));
   const quarter = 60 / bpm / metre.unit;
   const seats = seatsOf(chance, style);
-  const swing = { ratio: chance.is(style.swing) ? chance.between(0.56, 0.7) : 0.5, parts: chance.is(0.12) ? (4 as const) : (2 as const) };
+  const swing = {
+    ratio: chance.is(style.swing) ? chance.between(0.56, 0.7) : 0.5,
+    parts: chance.is(wish.free ? 0.3 : 0.12) ? (4 as const) : (2 as const),
+  };
   if (metre.unit !== 1) swing.ratio = 0.5;
   let key = 36 + chance.whole(0, 11);
   const changing = chance.is(0.12);
@@ -189,10 +210,17 @@ export function compose(wish: Wish): Composition {
   }
   const length = at + (rings ? metre.unit * 0.5 : 0);
   const curve = chance.weighed(style.curves);
+  const written = wish.free
+    ? withStops(
+        chance,
+        seats.map(({ part, role }) => inManner(chance, part, role, bars)),
+        bars,
+      )
+    : seats.map((s) => s.part);
   return {
     name: `${style.name}-${wish.seed}`,
     style: style.name,
-    parts: seats.map((s) => s.part).filter((part) => part.notes.length > 0),
+    parts: written.filter((part) => part.notes.length > 0),
     bars,
     length,
     tempo: tempoCurve(chance, curve, quarter, bars, length, phrase, changes),

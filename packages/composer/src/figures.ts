@@ -1,11 +1,12 @@
 import type { Chance } from './chance.ts';
 import type { Metre, Note } from './composition.ts';
 import type { Chord, Scale } from './harmony.ts';
+import type { RiffStroke } from './riff.ts';
 import { barLength, groupStarts, pulse, rhythm, type Stroke } from './rhythm.ts';
 
 /** How a bass moves. */
 export type BassFigure =
-  'roots' | 'eighths' | 'walking' | 'octaves' | 'rhythm' | 'held' | 'fifths' | 'tresillo' | 'offbeats' | 'sixteenths';
+  'roots' | 'eighths' | 'walking' | 'octaves' | 'rhythm' | 'held' | 'fifths' | 'tresillo' | 'offbeats' | 'sixteenths' | 'riff';
 /** How chords are played. */
 export type ChordFigure =
   | 'pad'
@@ -20,7 +21,8 @@ export type ChordFigure =
   | 'tremolo'
   | 'broken'
   | 'comping'
-  | 'backbeats';
+  | 'backbeats'
+  | 'riff';
 
 /** Where a figure stands: its bar, its chord and its key. */
 export interface Ground {
@@ -30,6 +32,8 @@ export interface Ground {
   readonly chord: Chord;
   /** the chord of the next bar, which walking and anticipating parts lean to */
   readonly next: Chord;
+  /** what the parts of a section that play a riff play in this bar */
+  readonly riff: readonly RiffStroke[];
 }
 
 /** A figure with its choices made, so that it repeats from bar to bar. */
@@ -42,6 +46,13 @@ const note = (stroke: Stroke, pitch: number, loud: number, held = 0.9): Note => 
   pitch,
   velocity: velocity(stroke, loud),
 });
+
+/** Semitones above a chord's root, so many steps up the scale. */
+function stepped(ground: Ground, steps: number): number {
+  const root = ground.chord[0]!;
+  const degree = Math.max(0, ground.scale.indexOf(((root % 12) + 12) % 12)) + steps;
+  return ground.scale[((degree % 7) + 7) % 7]! + 12 * Math.floor(degree / 7) - (((root % 12) + 12) % 12);
+}
 
 /** Chord notes within an octave above a pitch. */
 function voiced(ground: Ground, above: number): number[] {
@@ -93,6 +104,8 @@ export function bassPlayer(chance: Chance, figure: BassFigure, metre: Metre): Pl
         return [0, 3, 6].map((k) =>
           note({ at: (k * total) / 8, length: total / 4, strength: k === 0 ? 1 : 0.85 }, k === 6 ? fifth : root, loud, held),
         );
+      case 'riff':
+        return ground.riff.map((s) => note(s, root + stepped(ground, s.steps), loud, held));
       case 'rhythm':
         return own.map((s) => note(s, dice.is(0.75) ? root : dice.of([fifth, root + 12]), loud, held));
     }
@@ -169,6 +182,10 @@ export function chordPlayer(chance: Chance, figure: ChordFigure, metre: Metre): 
             ? []
             : [root, root + 7].map((pitch) => note({ ...s, strength: 0.7 + 0.3 * s.strength }, pitch, loud * 1.1, 0.6)),
         );
+      }
+      case 'riff': {
+        const root = notes[0]! - 12;
+        return ground.riff.flatMap((s) => [0, 7].map((above) => note(s, root + stepped(ground, s.steps) + above, loud * 1.1, 0.7)));
       }
       case 'tremolo':
         return pulse(m, compound ? 3 : 4).map((s) => note({ ...s, strength: 0.75 }, notes[0]!, loud, 0.8));

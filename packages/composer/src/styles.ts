@@ -1,5 +1,5 @@
 import type { Metre } from './composition.ts';
-import type { GrooveName } from './drums.ts';
+import type { DrumFigure } from './riff.ts';
 import type { BassFigure, ChordFigure } from './figures.ts';
 import type { TempoCurve } from './tempo-curve.ts';
 
@@ -14,7 +14,7 @@ export interface Style {
   /** likelihood that eighths swing */
   readonly swing: number;
   readonly mood: 'bright' | 'dark' | 'any';
-  readonly grooves: readonly GrooveName[];
+  readonly grooves: readonly DrumFigure[];
   readonly bass: readonly BassFigure[];
   readonly basses: readonly number[];
   readonly chords: readonly ChordFigure[];
@@ -24,6 +24,8 @@ export interface Style {
   readonly unsteady: readonly [number, number];
   readonly syncopation: readonly [number, number];
   readonly blues?: boolean;
+  /** how many tunes go on at once, where they do */
+  readonly voices?: readonly [number, number];
 }
 
 const metre = (beats: number, unit: number, ...groups: number[]): Metre => ({ beats, unit, groups });
