@@ -5,6 +5,7 @@ import { Chance } from './chance.ts';
 import { compose } from './compose.ts';
 import { secondsAt, truthOf } from './composition.ts';
 import { perform } from './perform.ts';
+import { RIFF_STYLES } from './riff-styles.ts';
 import { STYLES } from './styles.ts';
 import { composeUnmeasured } from './unmeasured.ts';
 
@@ -50,6 +51,40 @@ describe('composed pieces', () => {
   test('metres of two to seven are among them', () => {
     const metres = new Set(Array.from({ length: 250 }, (_, seed) => compose({ seed, seconds: 5 }).bars[0]!.metre.beats));
     for (const metre of [2, 3, 4, 5, 6, 7]) expect(metres.has(metre)).toBe(true);
+  });
+});
+
+describe('pieces of any kind', () => {
+  const free = (seed: number): ReturnType<typeof compose> => compose({ seed, seconds: 20, free: true });
+
+  test('beats rise, notes can be played, and the same seed composes the same piece', () => {
+    fc.assert(
+      fc.property(seeds, (seed) => {
+        const piece = free(seed);
+        const { beats } = truthOf(piece);
+        for (let i = 1; i < beats.length; i++) expect(beats[i]!).toBeGreaterThan(beats[i - 1]!);
+        for (const n of piece.parts.flatMap((p) => p.notes)) {
+          expect(n.length).toBeGreaterThan(0);
+          expect(n.pitch >= 0 && n.pitch <= 127 && n.velocity >= 1 && n.velocity <= 127).toBe(true);
+        }
+        expect(free(seed)).toEqual(piece);
+      }),
+      { numRuns: 60 },
+    );
+  });
+  test('styles of every list are among them, and mixtures', () => {
+    const styles = new Set(Array.from({ length: 600 }, (_, seed) => compose({ seed, seconds: 2, free: true }).style));
+    for (const { name } of [...STYLES, ...RIFF_STYLES]) expect(styles).toContain(name);
+    expect([...styles].filter((name) => name.endsWith('-mixed')).length).toBeGreaterThan(10);
+  });
+  test('tempi lie nearer to the usual ones than in pieces that keep to a style', () => {
+    const far = (pieces: readonly ReturnType<typeof compose>[]): number =>
+      pieces.filter(({ tempo, bars }) => Math.abs(Math.log2(60 / tempo[0]!.seconds / bars[0]!.metre.unit / 110)) > 0.5).length /
+      pieces.length;
+    const some = Array.from({ length: 300 }, (_, i) => i + 1);
+    expect(far(some.map((seed) => compose({ seed, seconds: 2, free: true })))).toBeLessThan(
+      0.8 * far(some.map((seed) => compose({ seed, seconds: 2 }))),
+    );
   });
 });
 

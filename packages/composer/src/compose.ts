@@ -6,7 +6,8 @@ import { chooseScale, chordOn, progression } from './harmony.ts';
 import { chooseStyle, inManner, usualTempo, withStops } from './manner.ts';
 import { barLength, swung } from './rhythm.ts';
 import { drumFigure, makeRiff, type Riff } from './riff.ts';
-import { STYLES, type Style } from './styles.ts';
+import type { Style } from './style.ts';
+import { STYLES } from './styles.ts';
 import { tempoCurve } from './tempo-curve.ts';
 
 /** What is wanted of a piece; what is left open is chosen by its seed. */

@@ -2,7 +2,8 @@ import type { Chance } from './chance.ts';
 import type { Bar, Note, Part } from './composition.ts';
 import { RIFF_STYLES } from './riff-styles.ts';
 import { barLength } from './rhythm.ts';
-import { STYLES, type Style } from './styles.ts';
+import type { Style } from './style.ts';
+import { STYLES } from './styles.ts';
 
 /** Tempi that most music keeps to: middle (beats a minute) and spread of their logarithm. */
 const USUAL_TEMPO = 110;

@@ -1,14 +1,5 @@
-import type { Metre } from './composition.ts';
-import type { Style } from './styles.ts';
-
-const metre = (beats: number, unit: number, ...groups: number[]): Metre => ({ beats, unit, groups });
-const FOUR = metre(4, 1, 2, 2);
-const THREE = metre(3, 1, 3);
-const TWO = metre(2, 1, 2);
-const FIVE = metre(5, 1, 3, 2);
-const SIX = metre(6, 1, 3, 3);
-const SEVEN = metre(7, 1, 4, 3);
-const TWELVE = metre(4, 1.5, 2, 2);
+import { FOUR, THREE, TWO, FIVE, SIX, SEVEN, TWELVE } from './palette.ts';
+import type { Style } from './style.ts';
 
 const SEQUENCED = [
   ['machine', 8],

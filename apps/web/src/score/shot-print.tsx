@@ -54,6 +54,14 @@ function paceNote({ shot, ties }: PlacedShot, percent: number): string | null {
   return percent < 100 ? `slowed ${percent} %` : percent > 100 ? `sped up ${percent} %` : null;
 }
 
+/** What an empty slot says, as far as there is room: on the lines after its first that it goes on. */
+function emptyNote(length: number, goesOn: boolean, wide: number): string {
+  const seconds = length.toFixed(2);
+  if (wide > 190) return goesOn ? `the slot goes on · ${seconds} s in all` : `empty slot · ${seconds} s · drop a clip or Fill`;
+  if (wide > 84) return `${goesOn ? 'goes on' : 'empty'} · ${seconds} s`;
+  return wide > 34 ? seconds : '';
+}
+
 /** The part of a slot that lies on one line: a print with a white edge, or the dashed outline of a gap. */
 export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintProps): React.JSX.Element | null {
   const isOver = useHanging((state) => state.dropOn === slot.start.id);
@@ -63,6 +71,7 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
   const { to, left, wide } = place;
   if (wide < 4) return null; // the frame or so by which a cut and its mark differ at the end of a line
   const { placed } = slot;
+  const starts = slot.start.frame / fps >= line.from - 1e-6;
   const choose = (event?: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }): void => {
     chooseSlot(slot, event);
     if (!player.state.playing) player.seek(slot.start.frame / fps + 0.0005);
@@ -82,13 +91,7 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
         className={`absolute grid place-items-center rounded-[3px] border border-dashed border-gold text-[11px] whitespace-nowrap text-gold-text ${ring}`}
         aria-label={`Empty slot ${slot.index + 1}, ${slot.length.toFixed(2)} seconds`}
       >
-        {wide > 190
-          ? `empty slot · ${slot.length.toFixed(2)} s · drop a clip or Fill`
-          : wide > 84
-            ? `empty · ${slot.length.toFixed(2)} s`
-            : wide > 34
-              ? slot.length.toFixed(2)
-              : ''}
+        {emptyNote(slot.length, !starts, wide)}
       </button>
     );
 
@@ -96,7 +99,6 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
   const pictures = printPictures(slot as Slot & { placed: PlacedShot }, line, width, fps, place);
   const { coveredTo } = pictures;
   const percent = Math.round(speed * 100);
-  const starts = slot.start.frame / fps >= line.from - 1e-6;
   const note = slip !== null ? `slip ${slip > 0 ? '−' : '+'}${Math.abs(slip).toFixed(2)} s` : paceNote(placed, percent);
   const whole = starts && slot.end.frame / fps <= line.to + 1e-6;
   const { kind } = shot.retime;
@@ -155,7 +157,7 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
             className="absolute -inset-y-[2px] -right-[2px] grid place-items-center overflow-hidden border border-dashed border-gold bg-cloth text-[10px] whitespace-nowrap text-gold-text"
             style={{ left: pictures.width >= 1 ? pictures.width : -PRINT_EDGE }}
           >
-            {placed.missing.toFixed(2)} s missing
+            {placed.missing.toFixed(2)} s missing{coveredTo <= line.from ? ' in all' : ''}
           </span>
         )}
         {shot.locked && (

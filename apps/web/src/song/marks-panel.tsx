@@ -86,7 +86,7 @@ function BandSlider({ band, left, all }: { band: Band; left: number; all: number
     } else amend((now) => (now.song ? { ...now, song: { ...now.song, accentFloor: next } } : now));
   };
   return (
-    <div className="grid grid-cols-[38px_1fr_64px] items-center gap-2 text-[12px] text-soft">
+    <div className="grid grid-cols-[38px_1fr_80px] items-center gap-2 text-[12px] text-soft">
       {band}
       <Slider.Root
         className="relative flex h-4 touch-none items-center"
@@ -105,7 +105,7 @@ function BandSlider({ band, left, all }: { band: Band; left: number; all: number
           aria-label={`Strength from which ${band} accents count`}
         />
       </Slider.Root>
-      <span className="figures text-right text-[11px]" data-testid={`left-${band}`}>
+      <span className="figures text-right text-[11px] whitespace-nowrap" data-testid={`left-${band}`}>
         {left} of {all}
       </span>
     </div>
