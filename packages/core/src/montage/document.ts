@@ -89,6 +89,9 @@ export function marksInUse(montage: Montage): readonly Mark[] {
 }
 const inUse = new WeakMap<Montage, readonly Mark[]>();
 
+/** A copy of a part of the document that is still being written. */
+export type Draft<T> = { -readonly [K in keyof T]: T[K] };
+
 /** Marks that count time: beats and the downbeats of bars, in order. */
 export function pulse({ marks }: Pick<Montage, 'marks'>): readonly Mark[] {
   let beats = pulses.get(marks);

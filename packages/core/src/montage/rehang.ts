@@ -1,7 +1,7 @@
 import { frameTime } from '../time/frames.ts';
 import { toMontageTime } from '../music/arrangement.ts';
 import { CommandError } from './command-error.ts';
-import { END_PEG, START_PEG, type Montage, type Peg, type Shot } from './document.ts';
+import { END_PEG, START_PEG, type Montage, type Peg, type Shot, type Draft } from './document.ts';
 import type { PegPlace } from './peg-rules.ts';
 import { endMoved } from './retime.ts';
 import { pegsOf, scoreOf, slotAt } from './score.ts';
@@ -17,7 +17,7 @@ function once<T>(make: () => T): () => T {
 /** A shot hung between other pegs. */
 export function between(shot: Shot, startPeg: string, endPeg: string): Shot {
   // Written into the copy, which takes half the time of naming them in the spread; all shots of a score may move.
-  const hung: { -readonly [K in keyof Shot]: Shot[K] } = { ...shot };
+  const hung: Draft<Shot> = { ...shot };
   hung.startPeg = startPeg;
   hung.endPeg = endPeg;
   return hung;
