@@ -36,6 +36,18 @@ describe('the manner of a part', () => {
   });
 });
 
+test('drums of another kit: the same strokes, some sounds others throughout', () => {
+  const kit = { ...part, drums: true, notes: part.notes.map((n, i) => ({ ...n, pitch: [36, 42, 38, 42][i % 4]! })) };
+  const others = Array.from({ length: 200 }, (_, seed) => inManner(new Chance(seed), kit, 'drums', bars)).filter((p) =>
+    p.notes.some((n, i) => n.pitch !== kit.notes[i]!.pitch),
+  );
+  expect(others.length).toBeGreaterThan(10);
+  for (const p of others) {
+    expect(p.notes.map((n) => n.at)).toEqual(kit.notes.map((n) => n.at));
+    for (const place of [0, 1, 2]) expect(new Set(p.notes.filter((_, i) => i % 4 === place).map((n) => n.pitch)).size).toBe(1);
+  }
+});
+
 test('at a stop all but one part at the most rest after the first stroke of the bar', () => {
   const drums: Part = { ...part, drums: true };
   let stopped = 0;

@@ -39,7 +39,20 @@ export function usualTempo(chance: Chance, [least, most]: Style['bpm']): number 
   return Math.exp(chance.between(Math.log(least), Math.log(most)));
 }
 
-/** Plays a written part in a manner of its own: every note as loud, a pedal held, graces, trills. */
+/** What other sounds drum parts take for kick, snare and hat; sequencers' kits are not all alike. */
+const OTHER_SOUNDS: ReadonlyMap<number, readonly number[]> = new Map([
+  [36, [35, 41, 43, 45, 64]],
+  [38, [37, 39, 40, 54, 56]],
+  [42, [40, 44, 54, 69, 70, 75, 76]],
+]);
+
+/** A drum part on another kit: some of its sounds are others throughout. */
+function onOtherKit(chance: Chance, notes: readonly Note[]): Note[] {
+  const sounds = new Map([...OTHER_SOUNDS].flatMap(([sound, others]) => (chance.is(0.5) ? [[sound, chance.of(others)] as const] : [])));
+  return notes.map((n) => ({ ...n, pitch: sounds.get(n.pitch) ?? n.pitch }));
+}
+
+/** Plays a written part in a manner of its own: every note as loud, a pedal held, graces, trills, another drum kit. */
 export function inManner(chance: Chance, part: Part, role: string, bars: readonly Bar[]): Part {
   let notes = part.notes;
   if (chance.is(0.4)) {
@@ -48,6 +61,7 @@ export function inManner(chance: Chance, part: Part, role: string, bars: readonl
   }
   if (role === 'chords' && chance.is(0.2)) notes = pedalled(notes, bars);
   if (role === 'tune' && chance.is(0.25)) notes = adorned(chance, notes);
+  if (role === 'drums' && chance.is(0.2)) notes = onOtherKit(chance, notes);
   return notes === part.notes ? part : { ...part, notes: [...notes] };
 }
 

@@ -9,3 +9,12 @@ export function byId<T>(list: readonly T[], idOf: (item: T) => string): Readonly
   maps.set(list, map);
   return map;
 }
+
+/** A list with some of its items replaced by those of the same id; both mostly lie in the same order. */
+export function withChanged<T extends { readonly id: string }>(list: readonly T[], changed: readonly T[]): T[] {
+  let next = 0;
+  const inTurn = list.map((item) => (item.id === changed[next]?.id ? changed[next++]! : item));
+  if (next === changed.length) return inTurn;
+  const by = byId(changed, (item) => item.id);
+  return list.map((item) => by.get(item.id) ?? item);
+}

@@ -1,7 +1,7 @@
 import { toSongTime } from '../music/arrangement.ts';
 import { frameTime } from '../time/frames.ts';
 import { framesPerSecond } from '../time/rate.ts';
-import { byId } from './by-id.ts';
+import { byId, withChanged } from './by-id.ts';
 import { clipLength, type Montage, type Peg, type Shot, type Draft } from './document.ts';
 import { scoreOf, type PlacedPeg, type Slot } from './score.ts';
 import { shotBefore, speedAfter, type SettleOptions, type SettlePlan, type ShotBefore } from './settle.ts';
@@ -68,11 +68,11 @@ export function takeSettle(montage: Montage, plan: SettlePlan, options: SettleOp
     settled.push({ slot, speed, shot: settledShot(before, (slot.start.frame - from) / fps, (end - from) / fps, speed, options) });
   }
   const eased = options.way === 'retime' && options.ease === 'eased';
-  const shots = new Map<string, Shot>();
+  const changed: Shot[] = [];
   settled.forEach(({ shot }, i) => {
-    if (shot) shots.set(shot.id, eased ? easedInto(settled, i, shot) : shot);
+    if (shot) changed.push(eased ? easedInto(settled, i, shot) : shot);
   });
-  return { ...montage, pegs, shots: montage.shots.map((s) => shots.get(s.id) ?? s) };
+  return { ...montage, pegs, shots: withChanged(montage.shots, changed) };
 }
 
 /** A slot of before, its shot as it runs now (null where it is as it was), and how fast in times of before. */

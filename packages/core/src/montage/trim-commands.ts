@@ -1,6 +1,7 @@
 import { toMontageTime, toSongTime } from '../music/arrangement.ts';
 import { frameTime } from '../time/frames.ts';
 import { framesPerSecond } from '../time/rate.ts';
+import { withChanged } from './by-id.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
 import { clipLength, marksInUse, type Mark, type Montage, type Peg, type Shot, type Draft } from './document.ts';
@@ -9,19 +10,28 @@ import { placedMarks, type PlacedMark } from './placed-marks.ts';
 import { pegNamed } from './rehang.ts';
 import { endMoved, evenPace } from './retime.ts';
 import type { PlacedShot } from './placed-shot.ts';
-import { pegsOf, scoreOf, type PlacedPeg } from './score.ts';
+import { pegsOf, scoreOf, type Hung, type PlacedPeg } from './score.ts';
 import { slotOfShot } from './shot-commands.ts';
 import { withPeg } from './peg-commands.ts';
 
 /** Where a cut is put: on a mark, or (free) on a frame of the montage. */
 export type CutPlace = { readonly markId: string } | { readonly frame: number };
 
-function withPlace(peg: Peg, place: CutPlace, montage: Montage): Peg {
-  const mark = 'markId' in place ? markOf(montage, place.markId) : null;
+/** Where a cut is put, looked up: on a mark, or (free) on a frame of the montage. */
+type Landing = Mark | number;
+
+const landingOf = (montage: Montage, place: CutPlace): Landing => ('markId' in place ? markOf(montage, place.markId) : place.frame);
+
+function withLanding(peg: Peg, to: Landing, montage: Montage): Peg {
   // Leaving a property out costs ten times a copy, and few pegs have it; written into the copy the rest costs half.
   const moved: Draft<Peg> = peg.part === undefined ? { ...peg } : withoutPart(peg);
-  moved.markId = mark?.id ?? null;
-  moved.time = mark?.time ?? toSongTime(montage.song?.pieces ?? [], frameTime((place as { frame: number }).frame, montage.shape.rate));
+  if (typeof to === 'number') {
+    moved.markId = null;
+    moved.time = toSongTime(montage.song?.pieces ?? [], frameTime(to, montage.shape.rate));
+  } else {
+    moved.markId = to.id;
+    moved.time = to.time;
+  }
   moved.offset = 0;
   moved.origin = 'hand';
   return moved;
@@ -40,8 +50,8 @@ function inAfterMove({ shot, item, curve }: PlacedShot, length: number, by: numb
 }
 
 /** A peg of the over line somewhere else: the cutaways that hang from it become longer or shorter. */
-function moveOverPeg(montage: Montage, id: string, place: CutPlace): Montage {
-  const next = { ...montage, pegs: montage.pegs.map((p) => (p.id === id ? withPlace(p, place, montage) : p)) };
+function moveOverPeg(montage: Montage, id: string, landing: Landing): Montage {
+  const next = { ...montage, pegs: montage.pegs.map((p) => (p.id === id ? withLanding(p, landing, montage) : p)) };
   const frames = new Map(pegsOf(next).overPegs.map((p) => [p.id, p.frame]));
   const turned = next.shots.some(
     (s) => s.over && (s.startPeg === id || s.endPeg === id) && !(frames.get(s.startPeg)! < frames.get(s.endPeg)!),
@@ -50,32 +60,45 @@ function moveOverPeg(montage: Montage, id: string, place: CutPlace): Montage {
   return next;
 }
 
+/** By how many frames each of the pegs that hung moves. */
+function movesOf(before: Hung, now: Hung, landings: ReadonlyMap<string, Landing>): Int32Array {
+  const moves = new Int32Array(before.pegs.length);
+  // Cuts that roll mostly stay where they are among the others: then both lists can be walked along.
+  if (now.pegs.length === before.pegs.length) {
+    let found = 0;
+    for (let n = 0; n < moves.length; n++) {
+      const [old, moved] = [before.pegs[n]!, now.pegs[n]!];
+      if (old.peg === moved.peg) continue;
+      if (old.id !== moved.id) break;
+      moves[n] = moved.frame - old.frame;
+      found++;
+    }
+    if (found === landings.size) return moves;
+  }
+  for (const id of landings.keys()) {
+    const [from, to] = [before.places.get(id), now.places.get(id)];
+    if (from === undefined) throw new CommandError('That peg sleeps: its moment is cut out of the song.');
+    if (to === undefined) throw new CommandError('There is a cut on that very frame already.');
+    moves[from] = now.pegs[to]!.frame - before.pegs[from]!.frame;
+  }
+  return moves;
+}
+
 /**
  * Rolls cuts: each comes earlier or later, and the pictures on both sides stay where they are in time. Where a clip has none
  * for the new stretch, its first stays its first.
- * @param places where each goes, by the peg's id
+ * @param landings where each goes, by the peg's id
  * @throws CommandError where a cut would pass or meet a neighbour
  */
-export function rollCuts(montage: Montage, places: ReadonlyMap<string, CutPlace>): Montage {
+export function rollCuts(montage: Montage, landings: ReadonlyMap<string, Landing>): Montage {
   const pegs = montage.pegs.map((p) => {
-    const place = places.get(p.id);
-    return place ? withPlace(p, place, montage) : p;
+    const to = landings.get(p.id);
+    return to === undefined ? p : withLanding(p, to, montage);
   });
   const { slots, pegs: before } = scoreOf(montage);
-  const old = pegsOf(montage).places;
-  const now = pegsOf({ ...montage, pegs });
-  /** by how many frames each of the old pegs moves */
-  const moves = new Int32Array(before.length);
-  for (const id of places.keys()) {
-    const from = old.get(id);
-    // A cut that rolls mostly stays where it is among the others.
-    const to = from !== undefined && now.pegs[from]?.id === id ? from : now.places.get(id);
-    if (from === undefined) throw new CommandError('That peg sleeps: its moment is cut out of the song.');
-    if (to === undefined) throw new CommandError('There is a cut on that very frame already.');
-    moves[from] = now.pegs[to]!.frame - before[from]!.frame;
-  }
+  const moves = movesOf(pegsOf(montage), pegsOf({ ...montage, pegs }), landings);
   const { rate } = montage.shape;
-  const changed = new Map<string, Shot>();
+  const changed: Shot[] = [];
   // Slots follow one another, some over several pegs: their ends are found by walking along.
   let at = 0;
   for (const { start, end, length, placed } of slots) {
@@ -88,18 +111,18 @@ export function rollCuts(montage: Montage, places: ReadonlyMap<string, CutPlace>
     if (!placed) continue;
     const shot: Draft<Shot> = { ...(last === 0 ? placed.shot : endMoved(placed, length, frameTime(last, rate))) };
     if (first !== 0) shot.sourceIn = inAfterMove(placed, length, frameTime(first, rate));
-    changed.set(shot.id, shot);
+    changed.push(shot);
   }
-  return { ...montage, pegs, shots: montage.shots.map((s) => changed.get(s.id) ?? s) };
+  return { ...montage, pegs, shots: withChanged(montage.shots, changed) };
 }
 
 /** Rolls one cut, of the main line or of a cutaway. */
 export function rollCut(montage: Montage, id: string, place: CutPlace): Montage {
   const peg = pegNamed(montage, id);
-  if (peg.over) return moveOverPeg(montage, id, place);
+  if (peg.over) return moveOverPeg(montage, id, landingOf(montage, place));
   if ('markId' in place && montage.pegs.some((p) => p.id !== id && !p.over && p.markId === place.markId && !p.part))
     throw new CommandError('That mark has a peg already.');
-  return rollCuts(montage, new Map([[id, place]]));
+  return rollCuts(montage, new Map([[id, landingOf(montage, place)]]));
 }
 
 /** Marks on which no peg hangs, and how many frames of the montage they lie after one (negative before). */
@@ -140,7 +163,7 @@ function drawPegs(montage: Montage, ids: readonly string[]): Montage {
   const marks = placedMarks(montage);
   const taken = new Set<string | null>();
   for (const p of montage.pegs) if (!p.over && !p.part) taken.add(p.markId);
-  const drawn = new Map<string, CutPlace>();
+  const drawn = new Map<string, Landing>();
   // Cuts mostly come in order: the place among the marks is found by walking on from that of the one before.
   let next = 0;
   for (const id of ids) {
@@ -164,7 +187,7 @@ function drawPegs(montage: Montage, ids: readonly string[]): Montage {
     frames[n] = near.frame;
     if (peg.mark) taken.delete(peg.mark.id);
     taken.add(near.mark.id);
-    drawn.set(id, { markId: near.mark.id });
+    drawn.set(id, near.mark);
   }
   if (drawn.size === 0) throw new CommandError('There is no free mark near enough for these cuts.');
   return rollCuts(montage, drawn);

@@ -1,13 +1,13 @@
 import { toMontageTime } from '../music/arrangement.ts';
 import { frameTime } from '../time/frames.ts';
 import { CommandError } from './command-error.ts';
-import { pulse, type Montage } from './document.ts';
+import { pulse, type Mark, type Montage } from './document.ts';
 import { firstFrom } from './first-from.ts';
 import { markWeight } from './mark-weight.ts';
 import { placedMarks, type PlacedMark } from './placed-marks.ts';
 import { scoreOf } from './score.ts';
 import { seeded } from './seeded.ts';
-import { rollCuts, type CutPlace } from './trim-commands.ts';
+import { rollCuts } from './trim-commands.ts';
 
 /** How long slots are and how well the next could be guessed. */
 export interface Variety {
@@ -80,7 +80,7 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
   for (const m of marks) if (m.mark.kind === 'beat' || m.mark.kind === 'bar') beats.push(m.time);
   const taken = new Set<string | null>();
   for (const p of montage.pegs) taken.add(p.markId);
-  const places = new Map<string, CutPlace>();
+  const landings = new Map<string, Mark>();
   const found: PlacedMark[] = [];
   const pulls: number[] = [];
   // Cuts come in order, so marks are found by walking along with them.
@@ -93,8 +93,10 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
     const { mark, peg, frame, time, id } = after.start;
     const start = begins;
     begins = frame;
+    // Asked first: of most cuts nothing else has to be looked at then.
+    if (random() >= share) continue;
     if (!mark || peg?.offset !== 0 || mark.kind === 'drop' || mark.kind === 'cue') continue;
-    if (before.placed?.shot.locked || after.placed?.shot.locked || random() >= share) continue;
+    if (before.placed?.shot.locked || after.placed?.shot.locked) continue;
     const room = LEAST_BEATS * beatLengthAt(beats, time);
     const [from, to] = [frameTime(start, rate) + room, frameTime(after.end.frame, rate) - room];
     while (first < marks.length && marks[first]!.frame <= start) first++;
@@ -115,9 +117,9 @@ export function loosened(montage: Montage, seed: number, share: number): Montage
     if (!chosen) continue;
     taken.delete(mark.id);
     taken.add(chosen.mark.id);
-    places.set(id, { markId: chosen.mark.id });
+    landings.set(id, chosen.mark);
     begins = chosen.frame;
   }
-  if (places.size === 0) throw new CommandError('There are no other marks between these cuts. Mark accents in Song, or hang fewer pegs.');
-  return rollCuts(montage, places);
+  if (landings.size === 0) throw new CommandError('There are no other marks between these cuts. Mark accents in Song, or hang fewer pegs.');
+  return rollCuts(montage, landings);
 }
