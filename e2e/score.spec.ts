@@ -29,6 +29,18 @@ test('every peg rule hangs its pegs', async ({ page }) => {
   }
 });
 
+test('a slot over two lines says on the second that it goes on, and what is missing of it in all', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'One slot', clips: CLIPS.slice(3) });
+  await openView(page, id, 'score');
+  await expect(page.getByTestId('empty-slot')).toHaveText([
+    'empty slot · 16.00 s · drop a clip or Fill',
+    'the slot goes on · 16.00 s in all',
+  ]);
+  await fillSlots(page);
+  // 12 frames at the least speed of 50 % cover 0.8 s.
+  await expect(page.getByTestId('shot')).toHaveText(['15.20 s missing', '15.20 s missing in all']);
+});
+
 test('a clip too short is slowed, or leaves a gap that says how much is missing', async ({ page }) => {
   const { id } = await preparedProject(page.request, { name: 'Too short', clips: CLIPS });
   await openView(page, id, 'score');
