@@ -8,7 +8,7 @@ export interface BarGrid {
 
 /** Beats in a bar, and how likely such a song is before a note of it was heard. */
 const METRES: readonly (readonly [beats: number, prior: number])[] = [
-  [2, 0.04],
+  [2, 0.08],
   [3, 0.2],
   [4, 0.6],
   [5, 0.04],
@@ -22,7 +22,7 @@ const LOSE_COUNT = 7;
 /** A downbeat's chance says less about its neighbours than it seems to: they were learned from the same sound. */
 const TRUST = 0.7;
 /** Most beats are none, which the chances know already: what they say beyond that is the evidence. Natural logarithm of odds. */
-const RARITY = 0.8;
+const RARITY = 0.9;
 
 /**
  * Bars by the most likely count along the beats, in metres of two to seven beats that may change from bar to bar

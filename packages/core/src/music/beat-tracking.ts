@@ -8,13 +8,13 @@ const BEAT_FRAMES = 4;
 /** Where in those frames the beat lies. */
 const BEAT_CENTRE = 1.5;
 /** How much likelier a frame is to be none of a beat's. */
-const REST_WEIGHT = 3;
+const REST_WEIGHT = 2;
 /** People tap nearest to this pulse, seconds (D. Moelants, "Preferred tempo reconsidered", ICMPC 2002). */
 const PREFERRED_S = 0.5;
 /** Frames that the compiled code takes at a time. */
 const RUN_FRAMES = 200;
 /** What each beat costs that is an octave from it. */
-const PREFERENCE = 3;
+const PREFERENCE = 2;
 /** How far before the song's start its first beat may be tracked, frames. */
 const EARLY_FRAMES = 3;
 /** How unwilling the tempo is to change from beat to beat. */

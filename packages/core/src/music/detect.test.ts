@@ -13,24 +13,13 @@ describe('beats of generated songs', () => {
     ['150 bpm', { bpm: 150, seconds: 30 }],
     ['a waltz at 108', { bpm: 108, seconds: 40, metre: 3 }],
     ['from the very first sample', { bpm: 120, seconds: 30, pickup: 0 }],
+    ['without off-beats', { bpm: 120, seconds: 30, offbeatHats: false, pickup: 0.7 }],
   ])('%s', (_, wish) => {
     const song = generateSong(wish);
     const found = detect(song.signal);
     expect(fMeasure(times(found.beats), song.beats)).toBeGreaterThan(0.97);
     expect(fMeasure(times(found.beats.filter((b) => b.downbeat)), song.bars)).toBeGreaterThan(0.9);
     expect(found.metre).toBe('metre' in wish ? wish.metre : 4);
-    expect(found.verdict).toBeNull();
-  });
-
-  test('without off-beats, where the kick is the same on one and three, beats are right and bars begin on a kick', () => {
-    const song = generateSong({ bpm: 120, seconds: 30, offbeatHats: false, pickup: 0.7 });
-    const found = detect(song.signal);
-    expect(fMeasure(times(found.beats), song.beats)).toBeGreaterThan(0.97);
-    const kicks = song.beats.filter((_, i) => i % 2 === 0);
-    // The count may go on past the last kick, into the end of the song.
-    const bars = found.beats.filter((b) => b.downbeat && b.time < kicks.at(-1)! + 0.1);
-    expect(bars.length).toBeGreaterThanOrEqual(song.bars.length - 1);
-    for (const bar of bars) expect(Math.min(...kicks.map((k) => Math.abs(k - bar.time)))).toBeLessThan(0.03);
     expect(found.verdict).toBeNull();
   });
 
