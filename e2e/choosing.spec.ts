@@ -161,6 +161,26 @@ test('a cut connection goes on where it was, and so does a file whose page was c
   await expect(page.getByLabel('Coming in')).toBeHidden({ timeout: 60_000 });
 });
 
+test('a clip that is ready before the page hears of it comes in all the same', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Ready at once', clips: [] });
+  await openView(page, id, 'footage');
+  // The list of assets comes when all of them are ready, as where the server is quick and the way to it slow.
+  await page.route('**/assets', async (route) => {
+    if (route.request().method() !== 'GET') return route.continue();
+    let list: { state: string }[] = [];
+    await expect
+      .poll(async () => (list = (await (await page.request.get(route.request().url())).json()) as typeof list).map((a) => a.state), {
+        timeout: 60_000,
+      })
+      .not.toContain('working');
+    return route.fulfill({ json: list });
+  });
+  await page.getByTestId('footage-input').setInputFiles(demoFile('snap.mp4'));
+  await expect(page.getByTestId('footage-card')).toHaveCount(1, { timeout: 60_000 });
+  expect((await savedMontage(page)).footage.map((f) => f.name)).toEqual(['snap.mp4']);
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+});
+
 test('a file that grows while it is read is refused with a sentence, and comes in when it is whole', async ({ page }) => {
   const { id } = await preparedProject(page.request, { name: 'Growing', clips: [] });
   await openView(page, id, 'footage');

@@ -1,11 +1,15 @@
 import { useEffect } from 'react';
 import { toast } from 'sonner';
+import { create } from 'zustand';
 import { UNDESCRIBED, carryOut, emptyMontage, rateLabel, type FootageItem, type Montage, type Shape } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { montageNow, useEditor } from '../project/editor.ts';
 
-/** Assets that were brought in here and wait to be made ready, with their places in the order in which they were dropped. */
-const arriving = new Map<string, number>();
+/**
+ * Assets that were brought in here and wait to be made ready, with their places in the order in which they were dropped.
+ * Watched like the assets themselves: a short clip may be ready before it is known here that it was brought in.
+ */
+const useArriving = create<{ readonly arriving: ReadonlyMap<string, number> }>(() => ({ arriving: new Map() }));
 /** Places of all that came while the page is open: what is ready later goes before what was dropped after it. */
 const places = new Map<string, number>();
 /** The shape that the montage took from a clip, and that clip's place. */
@@ -15,7 +19,7 @@ let shapeFrom: { readonly place: number; readonly shape: Shape } | null = null;
 export function expectAsset(asset: Asset, place: number): void {
   const { footage, sounds } = montageNow();
   if ([...footage, ...sounds].some((item) => item.assetId === asset.id)) toast(`${asset.name} is here already; it is kept once.`);
-  else arriving.set(asset.id, place);
+  else useArriving.setState(({ arriving }) => ({ arriving: new Map(arriving).set(asset.id, place) }));
 }
 
 function itemOf(asset: Asset): FootageItem {
@@ -80,14 +84,18 @@ function addPictures(items: readonly FootageItem[]): void {
 
 /** Puts files into the footage once the server has counted their frames; their previews may still be on their way. */
 export function useArrivals(assets: ReadonlyMap<string, Asset>): void {
+  const arriving = useArriving((state) => state.arriving);
   useEffect(() => {
     const here = [...arriving.keys()].flatMap((id) => assets.get(id) ?? []);
     const counted = here.filter((a) => a.state === 'ready' || a.info.looked === true);
-    for (const { id, state } of here)
-      if (state !== 'working' || counted.some((a) => a.id === id)) {
-        places.set(id, arriving.get(id)!);
-        arriving.delete(id);
-      }
+    const arrived = here.filter((a) => a.state !== 'working' || counted.includes(a));
+    if (arrived.length === 0) return;
+    const left = new Map(arriving);
+    for (const { id } of arrived) {
+      places.set(id, arriving.get(id)!);
+      left.delete(id);
+    }
+    useArriving.setState({ arriving: left });
     const { run } = useEditor.getState();
     const sounds = counted.filter((a) => a.kind === 'sound');
     const pictures = counted.filter((a) => a.kind === 'clip' || a.kind === 'photo');
@@ -97,5 +105,5 @@ export function useArrivals(assets: ReadonlyMap<string, Asset>): void {
         do: 'addSounds',
         sounds: sounds.map(({ id, name, info }) => ({ assetId: id, name, length: info.length ?? 0, hit: info.hit ?? 0 })),
       });
-  }, [assets]);
+  }, [assets, arriving]);
 }
