@@ -69,6 +69,7 @@ try {
     .getByText(/slots filled/)
     .last()
     .waitFor();
+  await page.getByText('Working it out').waitFor({ state: 'hidden' });
   await take('score-empty');
   await page.getByRole('button', { name: 'Fill so' }).click();
   await page.getByTestId('shot').first().waitFor();
@@ -77,6 +78,7 @@ try {
   await page.getByRole('button', { name: 'Detect', exact: true }).click();
   await page.getByTestId('accent-count').waitFor();
   await page.getByTestId('song-line-2').click({ position: { x: 400, y: 40 } });
+  await page.getByText(/^Listening to the song/).waitFor({ state: 'hidden' });
   await take('song');
   const [from, to] = [await page.getByTestId('song-line-1').boundingBox(), await page.getByTestId('song-line-2').boundingBox()];
   await page.mouse.move(from.x + 210, from.y + 40);
