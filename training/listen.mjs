@@ -14,6 +14,8 @@ const UNMEASURED = 14;
 const NOISE = 3;
 /** One piece in so many keeps to one style. */
 const KEPT = 3;
+/** One in so many is plain, so that the network learns what tells a bar where there is next to nothing. */
+const PLAIN = 6;
 
 const [folder, from, to, step = '1'] = process.argv.slice(2);
 mkdirSync(folder, { recursive: true });
@@ -78,7 +80,13 @@ for (let seed = Number(from); seed < Number(to); seed += Number(step)) {
   const seconds = chance.between(50, 85);
   const unmeasured = seed % UNMEASURED === 0;
   const noisy = unmeasured && chance.is(1 / NOISE);
-  const piece = unmeasured ? composeUnmeasured(seed, seconds) : compose({ seed, seconds, free: seed % KEPT !== 0 });
+  const piece = unmeasured
+    ? composeUnmeasured(seed, seconds)
+    : compose({
+        seed,
+        seconds,
+        ...(seed % KEPT === 0 ? {} : { free: true, ...(seed % PLAIN === 1 ? { style: 'plain' } : {}) }),
+      });
   const { midi, truth } = perform(piece, seed, chance.is(0.5) ? chance.between(0, 2) : 0.05);
   const samples = weathered(noisy ? noise(chance, seconds) : play(`f${seed}`, midi, chance), chance);
   const meter = new OnsetMeter(RATE);

@@ -5,8 +5,7 @@ import { Chance } from './chance.ts';
 import { compose } from './compose.ts';
 import { secondsAt, truthOf } from './composition.ts';
 import { perform } from './perform.ts';
-import { RIFF_STYLES } from './riff-styles.ts';
-import { STYLES } from './styles.ts';
+import { FREE_STYLES, STYLES } from './styles.ts';
 import { composeUnmeasured } from './unmeasured.ts';
 
 const seeds = fc.integer({ min: 1, max: 1_000_000 });
@@ -74,8 +73,12 @@ describe('pieces of any kind', () => {
   });
   test('styles of every list are among them, and mixtures', () => {
     const styles = new Set(Array.from({ length: 600 }, (_, seed) => compose({ seed, seconds: 2, free: true }).style));
-    for (const { name } of [...STYLES, ...RIFF_STYLES]) expect(styles).toContain(name);
+    for (const { name } of FREE_STYLES) expect(styles).toContain(name);
     expect([...styles].filter((name) => name.endsWith('-mixed')).length).toBeGreaterThan(10);
+  });
+  test('a style that is named is kept to, or borrowed for', () => {
+    for (let seed = 0; seed < 40; seed++)
+      expect(compose({ seed, seconds: 2, free: true, style: 'plain' }).style).toMatch(/^plain(-mixed)?$/);
   });
   test('tempi lie nearer to the usual ones than in pieces that keep to a style', () => {
     const far = (pieces: readonly ReturnType<typeof compose>[]): number =>

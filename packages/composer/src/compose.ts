@@ -148,7 +148,7 @@ function writeSection(
 export function compose(wish: Wish): Composition {
   const chance = new Chance(wish.seed);
   const style = wish.free
-    ? chooseStyle(chance)
+    ? chooseStyle(chance, wish.style)
     : (STYLES.find((s) => s.name === wish.style) ?? chance.weighed(STYLES.map((s) => [s, s.weight] as const)));
   const seconds = wish.seconds ?? 60;
   const metre = chance.weighed(style.metres);

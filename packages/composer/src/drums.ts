@@ -17,6 +17,19 @@ const TAMBOURINE = 54;
 const COWBELL = 56;
 const CLAVES = 75;
 const SHAKER = 70;
+/** Pairs of sounds to count with: the first stroke of a bar, and the others. */
+const COUNTED = [
+  [76, 77],
+  [56, 56],
+  [75, 75],
+  [37, 37],
+  [42, 42],
+  [36, 36],
+  [36, 42],
+  [36, 38],
+  [81, 80],
+  [67, 68],
+] as const;
 const TOMS = [50, 48, 47, 45, 43, 41] as const;
 const CONGAS = [60, 61, 62, 63, 64] as const;
 
@@ -44,6 +57,7 @@ export type GrooveName =
   | 'funk'
   | 'backbeat'
   | 'everybeat'
+  | 'count'
   | 'latin'
   | 'waltz'
   | 'jazzwaltz'
@@ -96,7 +110,7 @@ function timekeeper(chance: Chance, metre: Metre): DrumStroke[] {
 /** One bar of a drum pattern. Patterns for bars of four are turned into ones by groups where there are not four beats. */
 export function groove(chance: Chance, wanted: GrooveName, metre: Metre): DrumStroke[] {
   const length = barLength(metre);
-  const name = metre.beats === 4 && metre.unit === 1 ? wanted : fitting(chance, wanted, metre);
+  const name = wanted === 'count' || (metre.beats === 4 && metre.unit === 1) ? wanted : fitting(chance, wanted, metre);
   const beats = pulse(metre, 1);
   switch (name) {
     case 'rock':
@@ -205,6 +219,11 @@ export function groove(chance: Chance, wanted: GrooveName, metre: Metre): DrumSt
         ...spell(KICK, chance.of(ROCK_KICKS), length),
         ...(chance.is(0.6) ? put(TAMBOURINE, pulse(metre, 2), 0.6) : []),
       ];
+    case 'count': {
+      const [first, others] = chance.of(COUNTED);
+      const soft = first === others ? chance.between(0.55, 0.9) : chance.between(0.75, 1);
+      return beats.map((s, i) => ({ ...s, sound: i === 0 ? first : others, strength: i === 0 ? 1 : soft }));
+    }
     case 'latin':
       return [
         ...spell(CLAVES, chance.of(['x..x..x...x.x...', '..x.x...x..x..x.']), length),
