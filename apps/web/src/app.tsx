@@ -36,8 +36,8 @@ export function App(): React.JSX.Element {
         <RouterProvider router={router} />
         <Toaster
           theme={theme}
-          position="bottom-right"
-          offset={{ bottom: 130, right: 16 }}
+          position="bottom-left"
+          offset={16}
           style={{ fontFamily: 'var(--font-sans)' }}
           toastOptions={{ style: { fontFamily: 'inherit' } }}
         />

@@ -169,6 +169,8 @@ describe('bad input, each with its own sentence', () => {
   }
 
   test('an empty file', () => refused('footage', textFile(media, 'empty.mp4', ''), /is empty/));
+  test('marks that lie beside the footage', () =>
+    refused('footage', textFile(media, 'taps.txt', '0.5\n1.0\n'), /is a text file\. .*Song view/));
   test('a text file named .mp4', () => refused('footage', textFile(media, 'letter.mp4', 'Dear kite,\nfly.\n'), /is a text file/));
   test('a playlist that points at an address', () =>
     refused('footage', textFile(media, 'list.m3u8', '#EXTM3U\n#EXTINF:5,\nhttp://127.0.0.1:9/secret.ts\n'), /playlist/));

@@ -104,6 +104,9 @@ function timeTaken(text: string | undefined): number | null {
   return Number.isFinite(time) && time > Date.UTC(1980, 0, 1) ? time : null;
 }
 
+/** Names of text files that lie beside songs and footage. */
+const TEXT_NAME = /\.(txt|csv|tsv|jams|json|lrc|srt|vtt|md|xml|edl)$/i;
+
 /**
  * Finds out what a media file is, treating it as hostile: no protocols but files, formats that point elsewhere refused,
  * a limit on time.
@@ -118,7 +121,11 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
       throw new UnusableMediaError(
         `"${name}" is a playlist that points at other files, and Bluster does not follow those. Add the files themselves.`,
       );
-    throw new UnusableMediaError(`"${name}" is a text file, whatever its name says. Choose a video, a song or a photo.`);
+    throw new UnusableMediaError(
+      TEXT_NAME.test(name)
+        ? `"${name}" is a text file. Choose a video, a song or a photo; marks, lyrics and captions are read in the Song view.`
+        : `"${name}" is a text file, whatever its name says. Choose a video, a song or a photo.`,
+    );
   }
   let streams: ProbedStream[];
   let format: { format_name?: string; duration?: string; tags?: { creation_time?: string } };

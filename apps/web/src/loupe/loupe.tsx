@@ -134,7 +134,7 @@ export function Loupe({ wholeSong }: { wholeSong: boolean }): React.JSX.Element 
       <p className="pointer-events-none absolute top-0.5 left-2.5 text-[10.5px] text-soft">
         {one && oneAt !== null && oneAt !== undefined
           ? `${one.kind} at ${one.time.toFixed(3)} s · frame ${cutFrame(oneAt, montage.shape.rate, 'nearest')} · drag, Alt + arrows nudge, Del takes it away`
-          : `Loupe · ${FRAMES_WIDE} frames · drag a mark, double-click adds a beat`}
+          : `Loupe · ${FRAMES_WIDE} frames${montage.song ? ' · drag a mark, double-click adds a beat' : ', once there is a song'}`}
       </p>
     </footer>
   );

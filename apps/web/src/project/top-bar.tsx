@@ -1,6 +1,6 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
-import { median, pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
+import { middleTempo, pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
 import { useJobs } from '../api/use-project.ts';
 import { Brand } from '../interface/brand.tsx';
 import { Button } from '../interface/button.tsx';
@@ -8,17 +8,10 @@ import { Key } from '../interface/key.tsx';
 import { useEditor, useMontage } from './editor.ts';
 import { montageLength } from './actions.ts';
 
-/** Beats a minute from the middle interval of the beats. */
-export function middleTempo(montage: Montage): number | null {
-  const beats = pulse(montage);
-  if (beats.length < 3) return null;
-  return 60 / median(beats.slice(1).map((b, i) => b.time - beats[i]!.time))!;
-}
-
 const count = (n: number, one: string): string => `${n} ${n === 1 ? one : `${one}s`}`;
 
 function stepStates(montage: Montage): Record<string, string> {
-  const tempo = middleTempo(montage);
+  const tempo = middleTempo(pulse(montage).map((b) => b.time));
   const clips = montage.footage.filter((f) => f.kind === 'clip').length;
   const photos = montage.footage.length - clips;
   const score = scoreOf(montage);
@@ -31,7 +24,7 @@ function stepStates(montage: Montage): Record<string, string> {
       montage.footage.length > 0
         ? [clips && count(clips, 'clip'), photos && count(photos, 'photo')].filter(Boolean).join(' · ')
         : 'bring some in',
-    score: montage.pegs.length === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
+    score: montage.pegs.length === 0 && filled === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
     finish:
       sounding > 0
         ? `${count(sounding, 'clip sound')} on`

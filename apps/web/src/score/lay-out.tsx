@@ -20,9 +20,10 @@ export function LayOut({ montage }: { montage: Montage }): React.JSX.Element {
   const from = at === 'start' ? 0 : frameAt(player.time(), montage.shape.rate);
   const room = frameTime(scoreOf(montage).frames - from, montage.shape.rate);
   const lay = (): void => {
+    const before = new Set(montageNow().shots.map((s) => s.id));
     if (!useEditor.getState().run({ do: 'layRun', run, at: from })) return;
-    const hung = montageNow().shots.length;
-    toast(`The cut lies over the song: ${hung} shots on free pegs.`);
+    const hung = montageNow().shots.filter((s) => !before.has(s.id)).length;
+    toast(`The cut lies over the song: ${hung} ${hung === 1 ? 'shot' : 'shots'} on free pegs.`);
   };
   return (
     <section className="space-y-2" aria-label="Lay out">

@@ -14,13 +14,27 @@ export interface PrintPlace {
   readonly to: number;
   readonly left: number;
   readonly wide: number;
+  /** whether the slot's start and end lie on this line, or so near it that nothing of the slot can be seen on the next */
+  readonly starts: boolean;
+  readonly ends: boolean;
 }
+
+/** Narrower parts of a slot are not drawn: the frame or so by which a cut and its mark differ at the end of a line. */
+export const NARROWEST_PRINT = 4;
 
 export function printPlace(slot: Slot, line: Line, width: number, fps: number): PrintPlace {
   const from = Math.max(line.from, slot.start.frame / fps);
   const to = Math.min(line.to, slot.end.frame / fps);
   const left = lineX(line, from, width);
-  return { from, to, left, wide: lineX(line, to, width) - left };
+  const nearly = (NARROWEST_PRINT / width) * line.span;
+  return {
+    from,
+    to,
+    left,
+    wide: lineX(line, to, width) - left,
+    starts: slot.start.frame / fps > line.from - nearly,
+    ends: slot.end.frame / fps < line.to + nearly,
+  };
 }
 
 /** The small pictures of a print: how far they reach, and the moment of the clip that each shows, clip seconds. */

@@ -32,7 +32,7 @@ export function Settle({ montage, free, onDone }: { montage: Montage; free: numb
   return (
     <section className="space-y-2 border-t border-edge pt-3" aria-label="Settle">
       <p>
-        <b className="figures">{free}</b> cuts lie on no mark. Settle them by
+        <b className="figures">{free}</b> {free === 1 ? 'cut lies' : 'cuts lie'} on no mark. Settle them by
       </p>
       <div className="flex flex-wrap items-center gap-2">
         <Choice
@@ -69,6 +69,8 @@ export function Settle({ montage, free, onDone }: { montage: Montage; free: numb
             onChoose={(ease) => set({ ease })}
           />
         )}
+      </div>
+      <div className="flex items-center gap-4">
         <Field label="shots of at least" unit="s" value={options.leastShot} step={0.1} onChange={(leastShot) => set({ leastShot })} />
         <span className="flex items-center gap-1.5">
           <Field

@@ -7,7 +7,7 @@ import { tileKey } from '../footage/tiles.ts';
 import { player } from '../playback/player.ts';
 import { CurveOver } from './curve-over.tsx';
 import { useHanging } from './hanging.ts';
-import { PRINT_EDGE, PRINT_HEIGHT, printPictures, printPlace } from './print-layout.ts';
+import { NARROWEST_PRINT, PRINT_EDGE, PRINT_HEIGHT, printPictures, printPlace } from './print-layout.ts';
 import { montageNow, useEditor } from '../project/editor.ts';
 
 /** A note needs this much room, so that neighbours' notes do not run into each other. */
@@ -68,10 +68,9 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
   const held = useRef<{ x: number; moved: boolean } | null>(null);
   const [slip, setSlip] = useState<number | null>(null);
   const place = printPlace(slot, line, width, fps);
-  const { to, left, wide } = place;
-  if (wide < 4) return null; // the frame or so by which a cut and its mark differ at the end of a line
+  const { to, left, wide, starts, ends } = place;
+  if (wide < NARROWEST_PRINT) return null;
   const { placed } = slot;
-  const starts = slot.start.frame / fps >= line.from - 1e-6;
   const choose = (event?: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }): void => {
     chooseSlot(slot, event);
     if (!player.state.playing) player.seek(slot.start.frame / fps + 0.0005);
@@ -100,10 +99,10 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
   const { coveredTo } = pictures;
   const percent = Math.round(speed * 100);
   const note = slip !== null ? `slip ${slip > 0 ? '−' : '+'}${Math.abs(slip).toFixed(2)} s` : paceNote(placed, percent);
-  const whole = starts && slot.end.frame / fps <= line.to + 1e-6;
   const { kind } = shot.retime;
   const runs = placed.ties.length > 1 || speed < 0 || (kind === 'tied' && shot.retime.ease === 'eased');
-  const curved = item.kind === 'clip' && whole && wide > 30 && slip === null && (runs || (chosen && (kind === 'tied' || kind === 'fit')));
+  const curved =
+    item.kind === 'clip' && starts && ends && wide > 30 && slip === null && (runs || (chosen && (kind === 'tied' || kind === 'fit')));
   const down = (event: React.PointerEvent<HTMLButtonElement>): void => {
     held.current = { x: event.clientX, moved: false };
     event.currentTarget.setPointerCapture(event.pointerId);

@@ -1,6 +1,6 @@
-import { extent, line, mean, deviation, pointer, scaleLinear, scaleLog } from 'd3';
+import { extent, line, deviation, pointer, scaleLinear, scaleLog } from 'd3';
 import { useMemo } from 'react';
-import { doubtfulMarks, pulse, tempoCurve } from '@bluster/core';
+import { doubtfulMarks, middleTempo, pulse, tempoCurve } from '@bluster/core';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 
@@ -23,20 +23,22 @@ export function SpacingChart(): React.JSX.Element | null {
       odd: doubtful.has(b.id),
     }));
     if (points.length < 3) return null;
-    const smooth = tempoCurve(beats.map((b) => b.time)).map((p) => ({ time: p.time, gap: 60 / p.bpm }));
+    const times = beats.map((b) => b.time);
+    const tempo = middleTempo(times)!;
+    const smooth = tempoCurve(times).map((p) => ({ time: p.time, gap: 60 / p.bpm }));
     const bpm = smooth.map((p) => 60 / p.gap);
     const [low, high] = extent(points, (p) => p.gap) as [number, number];
-    const middle = 60 / mean(bpm)!;
+    const middle = 60 / tempo;
     const x = scaleLinear([0, length], [0, WIDTH]);
     // Equal factors are equally far apart: half and double stand out alike.
     const y = scaleLog([Math.min(low, middle / 1.15), Math.max(high, middle * 1.15)], [HEIGHT - 5, 5]);
     const path = line<(typeof smooth)[number]>()
       .x((p) => x(p.time))
       .y((p) => y(p.gap))(smooth);
-    return { points, path, x, y, middle, bpm: mean(bpm)!, spread: deviation(bpm) ?? 0 };
+    return { points, path, x, y, middle, tempo, spread: deviation(bpm) ?? 0 };
   }, [montage, length]);
   if (!drawn) return null;
-  const { points, path, x, y, middle, bpm, spread } = drawn;
+  const { points, path, x, y, middle, tempo, spread } = drawn;
   const go = (event: React.MouseEvent<SVGSVGElement>): void => {
     const [px] = pointer(event);
     const time = x.invert(px);
@@ -54,7 +56,7 @@ export function SpacingChart(): React.JSX.Element | null {
       <p className="flex justify-between">
         <b className="font-semibold">Tempo</b>
         <span className="figures text-soft">
-          {bpm.toFixed(1)} ± {spread.toFixed(1)} bpm
+          {tempo.toFixed(1)} ± {spread.toFixed(1)} bpm
         </span>
       </p>
       <svg

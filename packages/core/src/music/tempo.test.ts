@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { tempoCurve } from './tempo.ts';
+import { middleTempo, tempoCurve } from './tempo.ts';
 
 test('an even tempo is the same everywhere, even with a beat out of place', () => {
   fc.assert(
@@ -20,3 +20,8 @@ test('a tempo that rises is followed', () => {
   for (let i = 1; i < curve.length; i++) expect(curve[i]!.bpm).toBeGreaterThanOrEqual(curve[i - 1]!.bpm - 1e-9);
 });
 test('one beat has no tempo', () => expect(tempoCurve([3])).toEqual([]));
+
+test("a song's tempo is that of most of it, whatever a slow ending does", () => {
+  expect(middleTempo([0, 0.5, 1, 1.5, 2, 2.9, 4.5])).toBeCloseTo(120, 9);
+  expect(middleTempo([0, 0.5])).toBeNull();
+});

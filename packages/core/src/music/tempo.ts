@@ -9,6 +9,12 @@ export interface TempoPoint {
 /** Beats to each side over which the tempo is taken. */
 const AROUND = 4;
 
+/** The tempo of most of a song, beats a minute: by the middle one of the distances from beat to beat. Null under three beats. */
+export function middleTempo(beats: readonly number[]): number | null {
+  if (beats.length < 3) return null;
+  return 60 / median(beats.slice(1).map((b, i) => b - beats[i]!))!;
+}
+
 /**
  * The tempo of a song from beat to beat: at each beat the middle one of the distances around it, so that a beat that is
  * out of place does not count.
