@@ -42,6 +42,10 @@ test('every kind of footage is taken, each with a filmstrip; what is bad is said
   expect((await savedMontage(page)).footage.map((f) => f.name).sort()).toEqual(
     ['kind.mov', 'kind.webm', 'last-light.webp', 'one.mp4', 'ribbon-box.jpg', 'three-deltas.png'].sort(),
   );
+  // What was refused is not taken for something that was cut off.
+  await page.reload();
+  await expect(page.getByTestId('footage-card')).toHaveCount(6);
+  await expect(coming).toBeHidden();
 });
 
 test('in and out, story order by keys, remove with undo', async ({ page }) => {

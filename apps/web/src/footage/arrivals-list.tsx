@@ -57,7 +57,10 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
                 {u.problem}
               </span>
             ) : (
-              <Progress part={u.part} label={`Uploading ${u.name}`} />
+              <>
+                <Progress part={u.part} label={`Uploading ${u.name}`} />
+                {u.problem && <span className="shrink-0 text-gold-text">{u.problem}</span>}
+              </>
             )}
             {u.state === 'failed' && u.again && (
               <Button tight aria-label={`Try ${u.name} again`} onClick={() => retry(u.key)}>

@@ -11,6 +11,7 @@ export interface Upload {
   readonly size: number;
   readonly part: number;
   readonly state: 'waiting' | 'sending' | 'failed';
+  /** why it failed, or what it waits for while it is sent */
   readonly problem: string | null;
   /** whether trying once more may help */
   readonly again: boolean;
@@ -80,6 +81,11 @@ function mayHelp(error: Error | DetailedError): boolean {
   return status < 400 || status >= 500 || status === 409 || status === 423;
 }
 
+/** What was refused is not gone on with: the browser forgets where it was. */
+async function forgetAll(upload: TusUpload): Promise<void> {
+  for (const { urlStorageKey } of await upload.findPreviousUploads()) await defaultOptions.urlStorage?.removeUpload(urlStorageKey);
+}
+
 /** Files being brought in by the tus protocol, a few at a time; goes on when another view is looked at. */
 export const useUploads = create<Queue>((set, get) => {
   const change = (key: number, to: Partial<Upload>): void =>
@@ -107,17 +113,21 @@ export const useUploads = create<Queue>((set, get) => {
       removeFingerprintOnSuccess: true,
       // The same file in the same project, whenever it comes again.
       fingerprint: (f) => Promise.resolve(['bluster', projectId, f.name, f.size, f.lastModified].join('-')),
-      onProgress: (sent, total) => change(key, { part: total ? sent / total : 1 }),
+      onProgress: (sent, total) => change(key, { part: total ? sent / total : 1, problem: null }),
       onShouldRetry: (error) => {
         // Where it was the file that could not be read, no try will do better.
         void isAsItWas(file).then((as) => as || !sending.has(key) || failChanged());
-        return mayHelp(error);
+        const again = mayHelp(error);
+        if (again) change(key, { problem: 'waiting for the server' });
+        return again;
       },
       onError: (error) => {
         void isAsItWas(file).then((as) => {
           if (!sending.has(key)) return;
           if (!as) return failChanged();
-          change(key, { state: 'failed', ...sentenceOf(error, file.name) });
+          const sentence = sentenceOf(error, file.name);
+          if (!sentence.again) void forgetAll(upload);
+          change(key, { state: 'failed', ...sentence });
           ended(key);
         });
       },
