@@ -1,0 +1,66 @@
+import { CLIP_FADE_S, clipLevel, type ClipSound } from '@bluster/core';
+import type { AudioOut, Pass } from './audio-out.ts';
+import { slowed } from './slow-sound.ts';
+
+/** The sounds of the clips that have theirs on, under the song. */
+export class ClipVoices {
+  private readonly out: AudioOut;
+  private readonly isCurrent: (pass: Pass) => boolean;
+  private readonly buffers = new Map<string, Promise<AudioBuffer | null>>();
+  sounds: () => readonly ClipSound[] = () => [];
+
+  /** @param isCurrent whether a pass is still being played, asked when a sound has been fetched */
+  constructor(out: AudioOut, isCurrent: (pass: Pass) => boolean) {
+    this.out = out;
+    this.isCurrent = isCurrent;
+  }
+
+  play(pass: Pass): void {
+    for (const sound of this.sounds()) if (sound.at < pass.to && sound.at + sound.length > pass.from) void this.add(sound, pass);
+  }
+
+  private async add(sound: ClipSound, pass: Pass): Promise<void> {
+    const { context } = this.out;
+    const buffer = await this.buffer(sound.assetId);
+    if (!buffer || !this.isCurrent(pass)) return;
+    const skip = Math.max(0, pass.from - sound.at, context.currentTime - pass.startedAt - (sound.at - pass.from));
+    if (skip >= sound.length) return;
+    const when = pass.startedAt + sound.at + skip - pass.from;
+    const length = sound.length - skip;
+    const gain = new GainNode(context, { gain: clipLevel(sound, skip) });
+    const [rise, fall] = [CLIP_FADE_S, Math.max(CLIP_FADE_S, length - CLIP_FADE_S)];
+    gain.gain.setValueAtTime(sound.comesIn ? 0 : sound.level, when);
+    gain.gain.linearRampToValueAtTime(sound.level, when + rise);
+    gain.gain.setValueAtTime(sound.level, when + fall);
+    gain.gain.linearRampToValueAtTime(sound.goesOut ? 0 : sound.level, when + length);
+    gain.connect(context.destination);
+    if (sound.speed === 1) {
+      const source = new AudioBufferSourceNode(context, { buffer });
+      source.connect(gain);
+      this.out.start(source, when, sound.from + skip, length);
+      return;
+    }
+    // Made longer or shorter at its own pitch, as in the film.
+    const channels = await slowed(buffer, sound.from + skip * sound.speed, length * sound.speed, 1 / sound.speed);
+    const late = Math.max(0, context.currentTime + 0.005 - when);
+    if (!this.isCurrent(pass) || late >= length || !channels[0]?.length) return;
+    const source = new AudioBufferSourceNode(context, { buffer: this.out.bufferOf(channels, buffer.sampleRate) });
+    source.connect(gain);
+    this.out.start(source, when + late, late, length - late);
+  }
+
+  private buffer(assetId: string): Promise<AudioBuffer | null> {
+    let buffer = this.buffers.get(assetId);
+    if (!buffer) {
+      buffer = fetch(`/api/assets/${assetId}/sound`)
+        .then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error('not made yet'))))
+        .then((data) => this.out.context.decodeAudioData(data))
+        .catch(() => {
+          this.buffers.delete(assetId);
+          return null;
+        });
+      this.buffers.set(assetId, buffer);
+    }
+    return buffer;
+  }
+}
