@@ -6,6 +6,7 @@ import { existsSync, mkdirSync, unlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Chance, compose, composeUnmeasured, perform } from '../packages/composer/dist/index.js';
 import { OnsetMeter } from '../packages/core/dist/music/onset-strength.js';
+import { recorded } from './recording.mjs';
 
 const RATE = 22050;
 const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
@@ -19,25 +20,6 @@ const PLAIN = 6;
 
 const [folder, from, to, step = '1'] = process.argv.slice(2);
 mkdirSync(folder, { recursive: true });
-
-/** What recordings have been through: level, saturation, tone and hiss. */
-function weathered(samples, chance) {
-  let peak = 1e-6;
-  for (const v of samples) peak = Math.max(peak, Math.abs(v));
-  const gain = 10 ** (chance.between(-16, 1) / 20);
-  const drive = chance.is(0.4) ? chance.between(1, 6) : 0;
-  const tilt = chance.is(0.5) ? chance.between(-0.6, 0.7) : 0;
-  const hiss = chance.is(0.3) ? 10 ** (chance.between(-70, -38) / 20) : 0;
-  let last = 0;
-  return samples.map((sample) => {
-    let v = sample / peak;
-    if (drive > 0) v = Math.tanh(v * drive) / Math.tanh(drive);
-    v = v * gain + hiss * (2 * chance.next() - 1);
-    const out = v - tilt * last;
-    last = tilt < 0 ? out : v;
-    return tilt < 0 ? out * (1 + tilt) : out / (1 + tilt / 3);
-  });
-}
 
 /** Rain, wind and surf: noise whose level wanders. */
 function noise(chance, seconds) {
@@ -88,17 +70,23 @@ for (let seed = Number(from); seed < Number(to); seed += Number(step)) {
         ...(seed % KEPT === 0 ? {} : { free: true, ...(seed % PLAIN === 1 ? { style: 'plain' } : {}) }),
       });
   const { midi, truth } = perform(piece, seed, chance.is(0.5) ? chance.between(0, 2) : 0.05);
-  const samples = weathered(noisy ? noise(chance, seconds) : play(`f${seed}`, midi, chance), chance);
-  const meter = new OnsetMeter(RATE);
-  meter.push(samples);
-  const { onsets } = meter.finish();
-  const { pools } = meter.kernel;
-  writeFileSync(
-    `${path}.u16`,
-    Uint16Array.from(onsets.pulse, (v) => Math.min(65535, Math.round(v * 16384))),
-  );
-  writeFileSync(
-    `${path}.json`,
-    JSON.stringify({ style: piece.style, width: onsets.pulseWidth, P: pools[0], Q: pools[1], beats: truth.beats, bars: truth.bars }),
-  );
+  const samples = noisy ? noise(chance, seconds) : play(`f${seed}`, midi, chance);
+  // Each is heard twice, from recordings that went through other things.
+  for (const [name, heard] of [
+    [path, recorded(samples, RATE, chance, path)],
+    [`${path}r`, recorded(samples, RATE, chance, path)],
+  ]) {
+    const meter = new OnsetMeter(RATE);
+    meter.push(heard);
+    const { onsets } = meter.finish();
+    const { pools } = meter.kernel;
+    writeFileSync(
+      `${name}.u16`,
+      Uint16Array.from(onsets.pulse, (v) => Math.min(65535, Math.round(v * 16384))),
+    );
+    writeFileSync(
+      `${name}.json`,
+      JSON.stringify({ style: piece.style, width: onsets.pulseWidth, P: pools[0], Q: pools[1], beats: truth.beats, bars: truth.bars }),
+    );
+  }
 }

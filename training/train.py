@@ -116,7 +116,7 @@ def rescan():
 
 
 def number(path):
-    return int(os.path.basename(path)[1:-5])
+    return int(os.path.basename(path)[1:-5].rstrip("r"))
 
 
 def loss_of(logits, target):

@@ -1,5 +1,5 @@
 import { Tape, kick, noiseSource, pluck, snare } from './synth.ts';
-import type { ClipScript } from './clips.ts';
+import type { ClipScript } from './clip-script.ts';
 
 /** The sound of a clip: wind on the hill, and the action where it happens. */
 export function clipSound(clip: ClipScript): Tape {

@@ -140,3 +140,9 @@ export function finish(c: SKRSContext2D, view: View): void {
   c.fillStyle = g;
   c.fillRect(0, 0, w, h);
 }
+
+/** The sky and the hills before it. */
+export function scene(c: SKRSContext2D, v: View, sunX?: number, sunY?: number, glow?: number): void {
+  sky(c, v, sunX, sunY, glow);
+  hills(c, v);
+}
