@@ -27,7 +27,7 @@ export const ShapePanel = memo(function ShapePanel({ assets }: { assets: Readonl
     ? SIZES
     : [...SIZES, [shape.width, shape.height, `${shape.width}×${shape.height}`] as const];
   return (
-    <div className="flex items-center gap-3 border-t border-edge bg-paper px-3 py-2.5">
+    <div className="flex items-center gap-2 border-t border-edge bg-paper px-3 py-2.5">
       <b className="font-semibold">Montage</b>
       <select
         aria-label="Frame size"
@@ -61,7 +61,7 @@ export const ShapePanel = memo(function ShapePanel({ assets }: { assets: Readonl
       </select>
       {others > 0 && (
         <Button className="ml-auto shrink-0" onClick={() => setListing(true)} hint="What is done to footage of another size or rate">
-          {others} of another shape…
+          {others} other {others === 1 ? 'shape' : 'shapes'}…
         </Button>
       )}
       {listing && <OtherShapesDialog assets={assets} onClose={() => setListing(false)} />}

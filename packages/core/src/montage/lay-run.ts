@@ -48,7 +48,9 @@ export function layRun(montage: Montage, run: readonly RunStretch[], at: number)
         ? []
         : [{ id: `p${++lastId}`, markId: null, time: toSongTime(pieces, frameTime(frame, rate) + 1e-7), offset: 0, origin: 'hand' }],
     );
-  const pegged = rehang({ ...cleared, lastId }, [...cleared.pegs, ...pegs]);
+  // Where no peg of a rule is left, no rule holds any longer.
+  const ruled = cleared.pegs.some((p) => p.origin !== 'hand');
+  const pegged = rehang({ ...cleared, lastId, ...(ruled ? {} : { pegRule: null, sectionRules: [] }) }, [...cleared.pegs, ...pegs]);
   const placed = new Map(scoreOf(pegged).pegs.map((p) => [p.frame, p.id]));
   const shots = run.slice(0, fits).map((stretch, i): Shot => {
     const item = footageOf(montage, stretch.assetId);

@@ -121,6 +121,13 @@ describe('settling a cut that was there before the music', () => {
     expect(layRun(sampleMontage(5, [film]), run, 0).left).toBe(4);
   });
 
+  test('a rule holds on while pegs of it are left, and no longer', () => {
+    const ruled = act(sampleMontage(20, [film]), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
+    expect(act(ruled, { do: 'layRun', run, at: 0 }).pegRule).toEqual(ruled.pegRule);
+    const short = act(sampleMontage(12.2, [film]), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
+    expect(act(short, { do: 'layRun', run, at: 0 }).pegRule).toBeNull();
+  });
+
   test('retimed nothing is lost: each shot shows all it showed, on the beat', () => {
     const m = settle(laid(), { way: 'retime' });
     expect(starts(m)).toEqual([0, 60, 120, 165, 240, 315, 360]);
