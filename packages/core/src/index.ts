@@ -35,6 +35,7 @@ export { varietyOf, type Variety } from './montage/variety.ts';
 export * from './montage/montage-change.ts';
 export * from './montage/compare-versions.ts';
 export * from './formats/report-csv.ts';
+export * from './formats/wav.ts';
 export * from './montage/sift-footage.ts';
 export * from './montage/other-shapes.ts';
 export * from './montage/history.ts';

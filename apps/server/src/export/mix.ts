@@ -1,6 +1,17 @@
 import { open } from 'node:fs/promises';
-import { clipLevel, pieceLevel, playedPieces, SONG_RATE, songLevel, stretchTime, type ClipSound, type MixPlan } from '@bluster/core';
-import { CHANNELS, WavFile, wavHeader } from '../media/sound.ts';
+import {
+  clipLevel,
+  pieceLevel,
+  playedPieces,
+  SONG_RATE,
+  songLevel,
+  stretchTime,
+  WAV_CHANNELS,
+  wavHeader,
+  type ClipSound,
+  type MixPlan,
+} from '@bluster/core';
+import { WavFile } from '../media/sound.ts';
 
 /** Finds the decoded sound (as soundToWav writes it) of an asset. */
 export type SoundPath = (assetId: string) => string;
@@ -15,12 +26,12 @@ async function stretchedSamples(clip: ClipSound, wav: WavFile): Promise<Float32A
   const count = Math.round(clip.length * SONG_RATE);
   const from = Math.round(clip.from * SONG_RATE);
   const source = await wav.read(from, Math.ceil(count * clip.speed) + STRETCH_ROOM);
-  const channels = Array.from({ length: CHANNELS }, (_, c) =>
-    Float32Array.from({ length: source.length / CHANNELS }, (__, i) => source[i * CHANNELS + c]!),
+  const channels = Array.from({ length: WAV_CHANNELS }, (_, c) =>
+    Float32Array.from({ length: source.length / WAV_CHANNELS }, (__, i) => source[i * WAV_CHANNELS + c]!),
   );
   const stretched = stretchTime(channels, SONG_RATE, 1 / clip.speed);
-  const out = new Float32Array(count * CHANNELS);
-  for (let c = 0; c < CHANNELS; c++) for (let i = 0; i < count; i++) out[i * CHANNELS + c] = stretched[c]![i] ?? 0;
+  const out = new Float32Array(count * WAV_CHANNELS);
+  for (let c = 0; c < WAV_CHANNELS; c++) for (let i = 0; i < count; i++) out[i * WAV_CHANNELS + c] = stretched[c]![i] ?? 0;
   return out;
 }
 
@@ -29,16 +40,16 @@ async function addClip(out: Float32Array, start: number, clip: ClipSound, wav: W
   const first = Math.round(clip.at * SONG_RATE);
   const last = first + Math.round(clip.length * SONG_RATE);
   const from = Math.max(first, start);
-  const to = Math.min(last, start + out.length / CHANNELS);
+  const to = Math.min(last, start + out.length / WAV_CHANNELS);
   if (to <= from) return;
   const whole = clip.speed === 1 ? null : (made.get(clip) ?? (await stretchedSamples(clip, wav)));
   if (whole && last > to) made.set(clip, whole);
   else made.delete(clip);
   const samples =
-    whole?.subarray((from - first) * CHANNELS) ?? (await wav.read(Math.round(clip.from * SONG_RATE) + from - first, to - from));
+    whole?.subarray((from - first) * WAV_CHANNELS) ?? (await wav.read(Math.round(clip.from * SONG_RATE) + from - first, to - from));
   for (let n = from; n < to; n++) {
     const level = clipLevel(clip, (n - first) / SONG_RATE);
-    for (let c = 0; c < CHANNELS; c++) out[(n - start) * CHANNELS + c]! += level * samples[(n - from) * CHANNELS + c]!;
+    for (let c = 0; c < WAV_CHANNELS; c++) out[(n - start) * WAV_CHANNELS + c]! += level * samples[(n - from) * WAV_CHANNELS + c]!;
   }
 }
 
@@ -48,19 +59,19 @@ async function placeSong(out: Float32Array, start: number, plan: MixPlan, wav: W
     const first = Math.round(piece.at * SONG_RATE);
     const last = Math.round((piece.at + piece.length) * SONG_RATE);
     const from = Math.max(first, start);
-    const to = Math.min(last, start + out.length / CHANNELS);
+    const to = Math.min(last, start + out.length / WAV_CHANNELS);
     if (to <= from) continue;
     const samples = await wav.read(Math.round(piece.from * SONG_RATE) + from - first, to - from);
     const level = (n: number): number => pieceLevel(piece, (n - first) / SONG_RATE);
     const fades = level(from) < 1 || level(to - 1) < 1 || piece.fadeIn + piece.fadeOut > 0;
     for (let n = from; n < to; n++) {
       const gain = fades ? level(n) : 1;
-      for (let c = 0; c < CHANNELS; c++) out[(n - start) * CHANNELS + c]! += gain * samples[(n - from) * CHANNELS + c]!;
+      for (let c = 0; c < WAV_CHANNELS; c++) out[(n - start) * WAV_CHANNELS + c]! += gain * samples[(n - from) * WAV_CHANNELS + c]!;
     }
   }
   const faded = plan.song && (plan.song.fadeIn > 0 || plan.song.fadeOut > 0);
   if (!faded) return;
-  for (let i = 0; i < out.length; i++) out[i]! *= songLevel(plan, (start + Math.floor(i / CHANNELS)) / SONG_RATE);
+  for (let i = 0; i < out.length; i++) out[i]! *= songLevel(plan, (start + Math.floor(i / WAV_CHANNELS)) / SONG_RATE);
 }
 
 /**
@@ -82,7 +93,7 @@ export async function renderMix(plan: MixPlan, seconds: number, soundPath: Sound
     await file.write(wavHeader(total));
     for (let start = 0; start < total; start += CHUNK) {
       signal?.throwIfAborted();
-      const out = new Float32Array(Math.min(CHUNK, total - start) * CHANNELS);
+      const out = new Float32Array(Math.min(CHUNK, total - start) * WAV_CHANNELS);
       if (plan.song) await placeSong(out, start, plan, await wavOf(plan.song.assetId));
       for (const clip of plan.clips) await addClip(out, start, clip, await wavOf(clip.assetId), made);
       const bytes = Buffer.alloc(out.length * 2);

@@ -1,13 +1,10 @@
 import type { FileHandle } from 'node:fs/promises';
 import { open } from 'node:fs/promises';
+import { WAV_CHANNELS, WAV_FULL_SCALE, WAV_HEADER_BYTES, WAV_SAMPLE_BYTES } from '@bluster/core/formats/wav';
 import { HalfRate } from '@bluster/core/music/half-rate';
 import { ANALYSIS_RATE, SONG_RATE } from '@bluster/core/music/signal';
 import { HOSTILE_INPUT, PROGRESS_ARGS, run, type RunOptions } from './run.ts';
 
-/** Channels of all sound inside Bluster. */
-export const CHANNELS = 2;
-const BYTES = 2;
-const HEADER = 44;
 /** The longest song taken, seconds. */
 export const LONGEST_SONG_S = 30 * 60;
 
@@ -47,7 +44,7 @@ export async function soundToWav(from: string, to: string, options: RunOptions &
       '-sn',
       '-dn',
       '-ac',
-      String(CHANNELS),
+      String(WAV_CHANNELS),
       '-af',
       filters.join(','),
       '-ar',
@@ -105,10 +102,10 @@ export async function hearSound(
       outputLimit: 2 ** 30,
       onOutput: (chunk) => {
         const bytes = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
-        const whole = bytes.length - (bytes.length % BYTES);
+        const whole = bytes.length - (bytes.length % WAV_SAMPLE_BYTES);
         rest = Buffer.from(bytes.subarray(whole));
-        const aligned = bytes.byteOffset % BYTES === 0 ? bytes : Buffer.from(bytes);
-        onSamples(half.push(new Int16Array(aligned.buffer, aligned.byteOffset, whole / BYTES)));
+        const aligned = bytes.byteOffset % WAV_SAMPLE_BYTES === 0 ? bytes : Buffer.from(bytes);
+        onSamples(half.push(new Int16Array(aligned.buffer, aligned.byteOffset, whole / WAV_SAMPLE_BYTES)));
       },
       ...options,
     },
@@ -140,42 +137,23 @@ export class WavFile {
   static async open(path: string): Promise<WavFile> {
     const file = await open(path, 'r');
     const { size } = await file.stat();
-    return new WavFile(file, Math.max(0, Math.floor((size - HEADER) / (CHANNELS * BYTES))));
+    return new WavFile(file, Math.max(0, Math.floor((size - WAV_HEADER_BYTES) / (WAV_CHANNELS * WAV_SAMPLE_BYTES))));
   }
 
   /** Interleaved stereo samples, -1 to 1; silence beyond the ends. */
   async read(from: number, count: number): Promise<Float32Array> {
-    const out = new Float32Array(count * CHANNELS);
+    const out = new Float32Array(count * WAV_CHANNELS);
     const first = Math.max(0, from);
     const last = Math.min(this.length, from + count);
     if (last <= first) return out;
-    const bytes = Buffer.alloc((last - first) * CHANNELS * BYTES);
-    await this.file.read(bytes, 0, bytes.length, HEADER + first * CHANNELS * BYTES);
-    const at = (first - from) * CHANNELS;
-    for (let i = 0; i < bytes.length / BYTES; i++) out[at + i] = bytes.readInt16LE(i * BYTES) / 32768;
+    const bytes = Buffer.alloc((last - first) * WAV_CHANNELS * WAV_SAMPLE_BYTES);
+    await this.file.read(bytes, 0, bytes.length, WAV_HEADER_BYTES + first * WAV_CHANNELS * WAV_SAMPLE_BYTES);
+    const at = (first - from) * WAV_CHANNELS;
+    for (let i = 0; i < bytes.length / WAV_SAMPLE_BYTES; i++) out[at + i] = bytes.readInt16LE(i * WAV_SAMPLE_BYTES) / WAV_FULL_SCALE;
     return out;
   }
 
   async close(): Promise<void> {
     await this.file.close();
   }
-}
-
-/** The header of a WAV file of 16 bit stereo sound. */
-export function wavHeader(samples: number, rate = SONG_RATE): Buffer {
-  const bytes = samples * CHANNELS * BYTES;
-  const head = Buffer.alloc(HEADER);
-  head.write('RIFF', 0);
-  head.writeUInt32LE(36 + bytes, 4);
-  head.write('WAVEfmt ', 8);
-  head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20);
-  head.writeUInt16LE(CHANNELS, 22);
-  head.writeUInt32LE(rate, 24);
-  head.writeUInt32LE(rate * CHANNELS * BYTES, 28);
-  head.writeUInt16LE(CHANNELS * BYTES, 32);
-  head.writeUInt16LE(BYTES * 8, 34);
-  head.write('data', 36);
-  head.writeUInt32LE(bytes, 40);
-  return head;
 }

@@ -1,4 +1,4 @@
-import { mixDown, peaks, type Peaks } from '@bluster/core';
+import { mixDown, peaks, readWavHeader, WAV_CHANNELS, WAV_FULL_SCALE, WAV_HEADER_BYTES, WAV_SAMPLE_BYTES, type Peaks } from '@bluster/core';
 
 /** What the worker tells of a song, in this order: how long it is, its sound stretch by stretch, its outline; or what went wrong. */
 export type FromSong =
@@ -7,11 +7,6 @@ export type FromSong =
   | { readonly say: 'outline'; readonly peaks: Peaks }
   | { readonly say: 'problem'; readonly sentence: string };
 
-// Songs come as the server keeps them: WAV, 16 bit, two channels.
-const HEADER = 44;
-const CHANNELS = 2;
-const BYTES = 2;
-const FULL_SCALE = 32768;
 /** The page takes in so much at a time, seconds, and can be used meanwhile. */
 const STRETCH_S = 4;
 
@@ -44,21 +39,20 @@ async function read(path: string): Promise<void> {
   const response = await fetch(path);
   if (!response.ok || !response.body) return tell({ say: 'problem', sentence: 'The song is not ready yet' });
   const parts = new Parts(response.body.getReader());
-  const header = new DataView((await parts.next(HEADER)).buffer);
-  if (header.byteLength < HEADER || header.getUint16(22, true) !== CHANNELS || header.getUint16(34, true) !== 8 * BYTES)
-    return tell({ say: 'problem', sentence: 'What the server has of it is no song' });
-  const rate = header.getUint32(24, true);
-  const length = Math.floor(header.getUint32(40, true) / (CHANNELS * BYTES));
+  const header = readWavHeader(await parts.next(WAV_HEADER_BYTES));
+  if (!header) return tell({ say: 'problem', sentence: 'What the server has of it is no song' });
+  const { rate, length } = header;
   tell({ say: 'begins', length, rate });
   const samples = new Float32Array(length);
   for (let at = 0; at < length;) {
     const wanted = Math.min(STRETCH_S * rate, length - at);
-    const part = await parts.next(wanted * CHANNELS * BYTES);
-    const count = Math.floor(part.length / (CHANNELS * BYTES));
+    const part = await parts.next(wanted * WAV_CHANNELS * WAV_SAMPLE_BYTES);
+    const count = Math.floor(part.length / (WAV_CHANNELS * WAV_SAMPLE_BYTES));
     if (count < wanted) return tell({ say: 'problem', sentence: 'Its sound was cut off on the way' });
-    const interleaved = new Int16Array(part.buffer, 0, count * CHANNELS);
-    const channels = Array.from({ length: CHANNELS }, () => new Float32Array(count));
-    for (const [c, channel] of channels.entries()) for (let i = 0; i < count; i++) channel[i] = interleaved[i * CHANNELS + c]! / FULL_SCALE;
+    const interleaved = new Int16Array(part.buffer, 0, count * WAV_CHANNELS);
+    const channels = Array.from({ length: WAV_CHANNELS }, () => new Float32Array(count));
+    for (const [c, channel] of channels.entries())
+      for (let i = 0; i < count; i++) channel[i] = interleaved[i * WAV_CHANNELS + c]! / WAV_FULL_SCALE;
     samples.set(mixDown(channels), at);
     tell(
       { say: 'goes on', at, channels },
