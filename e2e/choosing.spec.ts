@@ -120,13 +120,13 @@ test('a cut connection goes on where it was, and so does a file whose page was c
   page.on('request', (r) => {
     if (r.method() === 'PATCH') offsets.push(Number(r.headers()['upload-offset']));
   });
-  let cut = false;
-  await page.route('**/api/uploads/*', async (route) => {
-    if (route.request().method() !== 'PATCH' || cut) return route.continue();
-    cut = true;
-    return route.abort('connectionreset');
-  });
+  let away = true;
+  await page.route('**/api/uploads/*', (route) =>
+    route.request().method() === 'PATCH' && away ? route.abort('connectionreset') : route.continue(),
+  );
   await page.getByTestId('footage-input').setInputFiles(path);
+  await expect(page.getByLabel('Coming in')).toContainText('waiting for the server');
+  away = false;
   await expect(page.getByTestId('footage-card')).toHaveCount(1, { timeout: 60_000 });
   expect(offsets.length).toBeGreaterThanOrEqual(2);
   await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
