@@ -192,6 +192,20 @@ describe('cut', () => {
     };
     expect(order('7', 'one')).toEqual(order('7', 'two'));
   });
+
+  test('by best match the lively clip goes where the music is full, the still one where it is not', () => {
+    const still = at('still.mp4');
+    const lively = at('lively.mp4');
+    ffmpeg('-f', 'lavfi', '-i', 'color=0x406080:s=320x180:r=30', '-t', '8', '-pix_fmt', 'yuv420p', still);
+    ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=30,scroll=horizontal=0.006', '-t', '8', '-pix_fmt', 'yuv420p', lively);
+    const half = at('half.wav');
+    ffmpeg('-f', 'lavfi', '-i', `aevalsrc='sin(330*t)*if(lt(t,8),0.02,0.9)':s=44100:d=16`, half);
+    const quarters = textFile(folder, 'quarters.txt', Array.from({ length: 32 }, (_, i) => (i * 0.5).toFixed(1)).join('\n'));
+    const args = ['--song', half, '--marks', quarters, '--size', '320x180', '--footage', lively, still, '--every', '4bars'];
+    expect(bluster('cut', ...args, '--order', 'match', '--out', at('match.mp4'), '--report', at('match.json')).status).toBe(0);
+    const { slots } = JSON.parse(readFileSync(at('match.json'), 'utf8')) as SyncReport;
+    expect(slots.map((s) => s.clip)).toEqual(['still.mp4', 'lively.mp4']);
+  });
 });
 
 describe('what is wrong is said in one sentence', () => {

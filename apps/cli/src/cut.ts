@@ -22,6 +22,7 @@ import { looksLikePhoto, preparePhoto } from '@bluster/server/media/photo';
 import { probe, type MediaProbe } from '@bluster/server/media/probe';
 import { WavFile, soundToWav } from '@bluster/server/media/sound';
 import { findBeats } from './beats.ts';
+import { lookAtClips, matchKnowledge, withHits } from './best-match.ts';
 import { decodeSong, existing } from './song-file.ts';
 import { InputError } from './usage.ts';
 
@@ -33,7 +34,7 @@ export interface CutOptions {
   readonly width: number;
   readonly height: number;
   readonly rate: FrameRate;
-  readonly order: 'story' | 'shuffle';
+  readonly order: 'story' | 'shuffle' | 'match';
   readonly seed: number;
   readonly marks?: string | undefined;
   readonly report?: string | undefined;
@@ -44,7 +45,8 @@ export interface CutOptions {
 interface Material {
   readonly item: FootageItem;
   readonly path: string;
-  readonly video: MediaProbe['video'];
+  /** null for a photo */
+  readonly media: MediaProbe | null;
 }
 
 async function material(path: string, index: number, scratch: string): Promise<Material> {
@@ -58,7 +60,7 @@ async function material(path: string, index: number, scratch: string): Promise<M
     const size = await preparePhoto(path, upright, name);
     return {
       path: upright,
-      video: null,
+      media: null,
       item: { assetId, kind: 'photo', name, ...size, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, ...UNDESCRIBED },
     };
   }
@@ -67,7 +69,7 @@ async function material(path: string, index: number, scratch: string): Promise<M
   const { width, height, rate, frames } = media.video;
   return {
     path,
-    video: media.video,
+    media,
     item: { assetId, kind: 'clip', name, width, height, rate, frames, hasSound: media.sound !== null, ...UNDESCRIBED },
   };
 }
@@ -115,14 +117,20 @@ export async function cut(options: CutOptions): Promise<void> {
     } else montage = carryOut(montage, { do: 'takeDetection', detection: detection! });
     montage = carryOut(montage, { do: 'addFootage', items: materials.map((m) => m.item) });
     montage = carryOut(montage, { do: 'hangByRule', rule: options.every });
-    montage = fill(montage, { ...FILL_DEFAULTS, order: options.order, seed: options.seed, tooShort: 'next' });
+    const filling = { ...FILL_DEFAULTS, order: options.order, seed: options.seed, tooShort: 'next' } as const;
+    if (options.order === 'match') {
+      const clips = materials.flatMap(({ item, path, media }) => (media ? [{ ...item, path, media }] : []));
+      const seen = await lookAtClips(clips, scratch, say);
+      montage = withHits(montage, seen);
+      montage = fill(montage, filling, await matchKnowledge(montage, options.song, seen));
+    } else montage = fill(montage, filling);
     const score = scoreOf(montage);
     say(`${score.slots.length} slots, ${score.frames} frames`);
 
     let last = -1;
     await renderFilm(
       montage,
-      { picturePath: (id) => byId.get(id)!.path, video: (id) => byId.get(id)!.video, soundPath: () => wav },
+      { picturePath: (id) => byId.get(id)!.path, video: (id) => byId.get(id)!.media?.video ?? null, soundPath: () => wav },
       resolve(options.out),
       {
         onFrame: (done, total) => {

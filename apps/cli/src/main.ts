@@ -2,6 +2,7 @@ import { Command, CommanderError, InvalidArgumentError, Option } from 'commander
 import { parseRate, type FrameRate } from '@bluster/core/time/rate';
 import type { BeatFormat, Wanted } from './beats.ts';
 import { EVERY } from './every.ts';
+import type { CutOptions } from './cut.ts';
 import { EXIT } from './usage.ts';
 
 function size(text: string): { width: number; height: number } {
@@ -62,7 +63,7 @@ program
   .requiredOption('--out <film.mp4>', 'the film to write')
   .option('--size <WxH>', 'size in pixels', size, { width: 1280, height: 720 })
   .option('--fps <rate>', 'frames a second', rate, { num: 30, den: 1 })
-  .addOption(new Option('--order <order>', 'order of the clips').choices(['story', 'shuffle']).default('story'))
+  .addOption(new Option('--order <order>', 'order of the clips').choices(['story', 'shuffle', 'match']).default('story'))
   .option('--seed <n>', 'for the shuffled order', whole, 1)
   .option('--marks <file>', 'marks to use instead of detection: times, labels, CSV, JAMS, MIDI or JSON')
   .option('--report <file.json>', 'write where every cut lies')
@@ -74,7 +75,7 @@ program
       out: string;
       size: { width: number; height: number };
       fps: FrameRate;
-      order: 'story' | 'shuffle';
+      order: CutOptions['order'];
       seed: number;
       marks?: string;
       report?: string;

@@ -52,6 +52,8 @@ export * from './footage/transients.ts';
 export * from './footage/picture-changes.ts';
 export * from './footage/hits.ts';
 export * from './footage/clip-summary.ts';
+export * from './montage/best-hits.ts';
+export * from './montage/clip-looks.ts';
 export * from './picture/framing.ts';
 export * from './picture/draw-list.ts';
 export * from './sound/mix-plan.ts';

@@ -3,7 +3,16 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
-import { ALL_FOOTAGE, siftFootage, stretchesOf, usesOf, type FootageItem, type FootageSieve, type KnownOfFile } from '@bluster/core';
+import {
+  bestHits,
+  ALL_FOOTAGE,
+  siftFootage,
+  stretchesOf,
+  usesOf,
+  type FootageItem,
+  type FootageSieve,
+  type KnownOfFile,
+} from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
 import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
@@ -12,7 +21,6 @@ import { useKeys } from '../interface/use-keys.ts';
 import { useRested } from '../interface/use-rested.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { ArrivalsList } from './arrivals-list.tsx';
-import { bestHits } from './best-hits.ts';
 import { ClipViewer } from './clip-viewer.tsx';
 import { ShapePanel } from './shape-panel.tsx';
 import { SieveBar } from './sieve-bar.tsx';
@@ -54,7 +62,7 @@ export function FootagePage(): React.JSX.Element {
       (a) => a.kind !== 'song' && ((!here.has(a.id) && a.state !== 'ready') || (here.has(a.id) && a.state === 'working')),
     );
   }, [assets, footage, montage.sounds]);
-  const hits = useMemo(() => bestHits(footage, assets), [footage, assets]);
+  const hits = useMemo(() => bestHits(footage, (id) => assets.get(id)?.info.hits ?? []), [footage, assets]);
 
   const choose = (item: FootageItem, how: 'only' | 'also' | 'through'): void => {
     if (how === 'only') setPicked([item.assetId]);

@@ -1,6 +1,6 @@
 import { useParams } from 'react-router';
+import { bestHits } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
-import { bestHits } from '../footage/best-hits.ts';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
@@ -131,7 +131,7 @@ export function FillOptionList(): React.JSX.Element {
 function MissingHits(): React.JSX.Element | null {
   const { projectId = '' } = useParams();
   const { assets } = useAssets(projectId);
-  const hits = bestHits(useMontage().footage, assets);
+  const hits = bestHits(useMontage().footage, (id) => assets.get(id)?.info.hits ?? []);
   if (hits.length === 0) return null;
   return (
     <div className="flex items-center justify-between rounded bg-cloth-2 px-2 py-1 text-[11.5px]">

@@ -1,6 +1,6 @@
 import {
   candidateKey,
-  characterOf,
+  clipLooks,
   slotEnergies,
   stretchesOf,
   type FillKnowledge,
@@ -66,9 +66,7 @@ async function looksOf(item: FootageItem, asset: Asset | undefined): Promise<(re
   const whole = { movement: movement ?? 0, brightness: brightness ?? 0.5, sharpness: sharpness ?? 0.5, colours: colours ?? [] };
   // What a clip is like on the whole is known already; its curves are fetched only where a part is meant.
   const look = item.selects.length > 0 && asset?.info.looked ? await lookOf(item.assetId) : null;
-  return stretchesOf(item).map(
-    (s) => [candidateKey(item.assetId, s.id), look ? { ...whole, ...characterOf(look, s.in, s.out) } : whole] as const,
-  );
+  return look ? clipLooks(item, look) : stretchesOf(item).map((s) => [candidateKey(item.assetId, s.id), whole] as const);
 }
 
 /** What best match needs to know of the song and the footage. */
