@@ -6,9 +6,12 @@ export interface BarGrid {
   readonly downbeats: readonly number[];
 }
 
-/** Beats in a bar, and how likely such a song is before a note of it was heard. */
+/**
+ * Beats in a bar, and how likely such a song is before a note of it was heard. Where two and four fit alike, four is meant:
+ * a bar of four has a second downbeat within it more often than music is counted in two.
+ */
 const METRES: readonly (readonly [beats: number, prior: number])[] = [
-  [2, 0.08],
+  [2, 1e-6],
   [3, 0.2],
   [4, 0.6],
   [5, 0.04],
