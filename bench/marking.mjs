@@ -1,7 +1,8 @@
 // How well beats and bars are found: pieces that packages/composer composes and the pieces of Debian's
 // planetblupi-music-midi, all played by fluidsynth through the General MIDI sound font.
-// usage: node bench/marking.mjs [--pieces N] [--from SEED] [--free] [--each] [--check]
-// --check compares the measures with Debian's python3-mir-eval; another seed makes other pieces, --free ones that mix styles
+// usage: node bench/marking.mjs [--pieces N] [--from SEED] [--free] [--recorded] [--each] [--check]
+// --check compares the measures with Debian's python3-mir-eval; another seed makes other pieces, --free ones that mix styles;
+// --recorded hears them through rooms, noise, mastering and codecs, as training/recording.mjs has them
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -14,6 +15,7 @@ const out = join(root, 'bench/out/marking');
 const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 const PLANET = '/usr/share/planetblupi/music';
 const PLANET_SECONDS = 120;
+const RECORDING_RATE = 44100;
 const PACKAGES = ['fluidsynth', 'fluid-soundfont-gm', 'planetblupi-music-midi'];
 
 function needPrograms() {
@@ -32,6 +34,20 @@ function played(name, midiPath, seconds) {
   spawnSync('ffmpeg', ['-v', 'error', '-y', '-i', whole, ...(seconds ? ['-t', String(seconds)] : []), wav]);
   spawnSync('rm', ['-f', whole]);
   return wav;
+}
+
+/** A recording of a played piece, once. */
+async function recordingOf(wav, seed) {
+  const path = wav.replace(/\.wav$/, '-recorded.wav');
+  if (existsSync(path)) return path;
+  const { recorded } = await import('../training/recording.mjs');
+  const { Chance } = await import('../packages/composer/dist/index.js');
+  const raw = ['-f', 'f32le', '-ar', String(RECORDING_RATE), '-ac', '1'];
+  const bytes = spawnSync('ffmpeg', ['-v', 'error', '-i', wav, ...raw, '-'], { maxBuffer: 2 ** 30 }).stdout;
+  const samples = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
+  const heard = recorded(samples, RECORDING_RATE, new Chance(seed), path);
+  spawnSync('ffmpeg', ['-v', 'error', ...raw, '-i', '-', path], { input: Buffer.from(heard.buffer, heard.byteOffset, heard.byteLength) });
+  return path;
 }
 
 /** Beats of a MIDI file in 4/4 at one tempo. */
@@ -86,13 +102,14 @@ export async function markingPieces(count, from = FIRST_SEED, free = false) {
   return pieces;
 }
 
-export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free = false, check = false } = {}) {
+export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free = false, recorded = false, check = false } = {}) {
   const pieces = await markingPieces(count, from, free);
   const { beatMeasures, fMeasure } = await import('../packages/composer/dist/index.js');
   const { findBeats } = await import('../apps/cli/dist/beats.js');
   const rows = [];
-  for (const piece of pieces) {
-    const found = await findBeats(piece.wav).catch((error) => ({ beats: [], verdict: error.message }));
+  for (const [i, piece] of pieces.entries()) {
+    const wav = recorded ? await recordingOf(piece.wav, from + i) : piece.wav;
+    const found = await findBeats(wav).catch((error) => ({ beats: [], verdict: error.message }));
     const beats = found.beats.map((b) => b.time);
     const bars = found.beats.filter((b) => b.downbeat).map((b) => b.time);
     rows.push({
@@ -153,12 +170,14 @@ if (process.argv[1] === import.meta.filename) {
       pieces: { type: 'string' },
       from: { type: 'string' },
       free: { type: 'boolean' },
+      recorded: { type: 'boolean' },
       each: { type: 'boolean' },
       check: { type: 'boolean' },
     },
   });
   const number = (text) => (text === undefined ? undefined : Number(text));
-  const rows = await benchMarking({ pieces: number(values.pieces), from: number(values.from), free: values.free, check: values.check });
+  const { pieces, from, ...how } = values;
+  const rows = await benchMarking({ pieces: number(pieces), from: number(from), ...how });
   const line = (label, list) =>
     process.stdout.write(
       `${label.padEnd(22)} F ${mean(list.map((r) => r.f)).toFixed(3)}  CMLt ${mean(list.map((r) => r.cmlt)).toFixed(3)}  AMLt ${mean(list.map((r) => r.amlt)).toFixed(3)}  bars F ${mean(list.map((r) => r.barF)).toFixed(3)}  offset ${(1000 * mean(list.map((r) => (Number.isNaN(r.offset) ? 0 : Math.abs(r.offset))))).toFixed(1)} ms (signed ${(1000 * mean(list.map((r) => r.offset || 0))).toFixed(1)})\n`,
