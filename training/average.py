@@ -1,0 +1,17 @@
+#!/usr/bin/python3
+"""The mean of several runs' weights, which does better than each where they went on from the same ones (M. Wortsman et al.,
+"Model soups", ICML 2022).
+
+usage: average.py OUT.bin A.bin B.bin ...
+"""
+import sys
+
+import numpy as np
+
+HEADER = 16
+
+out, *runs = sys.argv[1:]
+heads = [open(run, "rb").read(HEADER) for run in runs]
+assert all(head == heads[0] for head in heads), "weights of different networks"
+weights = np.mean([np.fromfile(run, dtype="<f4", offset=HEADER).astype("f8") for run in runs], axis=0)
+open(out, "wb").write(heads[0] + weights.astype("<f4").tobytes())
