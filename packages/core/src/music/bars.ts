@@ -11,7 +11,7 @@ export interface BarGrid {
  * a bar of four has a second downbeat within it more often than music is counted in two.
  */
 const METRES: readonly (readonly [beats: number, prior: number])[] = [
-  [2, 1e-6],
+  [2, 1e-8],
   [3, 0.2],
   [4, 0.6],
   [5, 0.04],
