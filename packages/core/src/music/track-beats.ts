@@ -14,14 +14,14 @@ const { max, min, round } = Math;
 
 /** Beats on each side whose lengths tell the tempo there. */
 const AROUND = 2;
-/** Beats that are hardly heard, as after the end, say nothing about the tempo. */
+/** Where two beats on end are hardly heard, as after the end of the music, they say nothing about the tempo. */
 const HEARD = 0.15;
 /** Lengths within this factor are of one tempo. */
 const ONE_TEMPO = 1.2;
 /** How near to twice or half a tempo another one is taken for the same at another level. */
 const NEAR_OCTAVE = 1.15;
 /** The share of a song that has to be counted at another level to be noticed. */
-const LEAST_SHARE = 0.05;
+const LEAST_SHARE = 0.03;
 /** How far the tempo may go from the middle of its level, as a factor: half way to twice as long a beat. */
 const LEVEL_REACH = 1.5;
 /** Steps in which the song's tempo is looked for. */
@@ -40,7 +40,7 @@ class CountedAt {
     const lengths = beats.slice(1).map((t, i) => t - beats[i]!);
     this.gaps = lengths.map((own, i) => {
       const length = median(lengths.slice(max(0, i - AROUND), i + AROUND + 1)) ?? own;
-      return { length, weight: clear[i] && clear[i + 1] ? own : 0 };
+      return { length, weight: clear[i] || clear[i + 1] ? own : 0 };
     });
     this.whole = this.gaps.reduce((sum, g) => sum + g.weight, 0);
   }
