@@ -47,6 +47,8 @@ test('a person drops in a song and clips, taps, pegs bars, fills, exports; the f
 
   await test.step('the clips are brought in, many at once', async () => {
     await page.getByRole('link', { name: /^footage/i }).click();
+    // Until the view is there, it is the song's that files would be dropped on.
+    await expect(page.getByText('Drop clips and photos here')).toBeVisible();
     await dropFiles(page, 'main', [
       made.clip('one', { frames: 150, fps: '30' }),
       made.clip('two', { frames: 150, fps: '25' }),
