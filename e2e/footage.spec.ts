@@ -3,7 +3,7 @@ import { expect, test } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ffmpeg } from '@bluster/server/testing/made-media';
-import { demoFile, made, openView, preparedProject, savedMontage } from './stage.ts';
+import { demoFile, dropFiles, made, openView, preparedProject, savedMontage } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' }), made.clip('two', { frames: 150, fps: '25' })];
 
@@ -90,6 +90,8 @@ test('in and out, story order by keys, remove with undo', async ({ page }) => {
 test('a song that cannot be used is said at its place', async ({ page }) => {
   const { id } = await preparedProject(page.request, { name: 'Bad song', clips: [] });
   await openView(page, id, 'song');
+  await dropFiles(page, 'main', [CLIPS[0]!, CLIPS[1]!]);
+  await expect(page.getByText('2 files were dropped, and a montage has one song.')).toBeVisible();
   writeFileSync(join(made.folder, 'verse.mp3'), 'la la la\n');
   await page.getByTestId('song-input').setInputFiles(join(made.folder, 'verse.mp3'));
   // The song that is there has marks, so it is asked first.

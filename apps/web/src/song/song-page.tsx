@@ -1,7 +1,8 @@
 import { Music } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { useDropzone } from 'react-dropzone';
+import { useDropzone, type FileRejection } from 'react-dropzone';
 import { useParams } from 'react-router';
+import { toast } from 'sonner';
 import { layLines, scoreOf, type Peaks } from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
 import type { Asset } from '../api/wire.ts';
@@ -54,8 +55,12 @@ export function SongPage(): React.JSX.Element {
     [send],
   );
   const onDrop = useCallback(
-    (files: readonly File[]) => {
+    (files: readonly File[], refused: readonly FileRejection[]) => {
       const file = files[0];
+      if (refused.length > 1)
+        toast.error(
+          `${refused.length} files were dropped, and a montage has one song. Drop the song alone; clips and photos go to Footage.`,
+        );
       if (!file) return;
       if (song && (montage.marks.length > 0 || montage.shots.length > 0)) setReplacing(file);
       else startUpload(file);
