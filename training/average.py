@@ -1,6 +1,6 @@
 #!/usr/bin/python3
-"""The mean of several runs' weights, which does better than each where they went on from the same ones (M. Wortsman et al.,
-"Model soups", ICML 2022).
+"""The mean of the weights of several runs that went on from the same ones (M. Wortsman et al., "Model soups", ICML 2022). It did
+better than each of the first two runs on mixtures, and no better than the later of the next two: measure it.
 
 usage: average.py OUT.bin A.bin B.bin ...
 """

@@ -30,7 +30,7 @@ VALIDATION = 60  # the pieces with the first numbers are never trained on
 folder, out = sys.argv[1], sys.argv[2]
 STEPS = int(sys.argv[3]) if len(sys.argv) > 3 else 3000
 torch.set_num_threads(2)
-SEED = int(os.environ.get("SEED", "1"))  # two runs of different seeds, averaged weight by weight, do better than one
+SEED = int(os.environ.get("SEED", "1"))  # runs of different seeds can be averaged weight by weight
 torch.manual_seed(SEED)
 rng = np.random.default_rng(SEED)
 

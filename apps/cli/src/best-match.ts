@@ -34,9 +34,9 @@ export function withHits(montage: Montage, seen: ReadonlyMap<string, ClipSummary
   return hits.length > 0 ? carryOut(montage, { do: 'takeHits', hits }) : montage;
 }
 
-/** What best match needs to know of the song and the footage. */
-export async function matchKnowledge(montage: Montage, song: string, seen: ReadonlyMap<string, ClipSummary>): Promise<FillKnowledge> {
-  const outline = peaks({ samples: await hearAll(song), rate: ANALYSIS_RATE });
+/** What best match needs to know of the song, decoded already, and the footage. */
+export async function matchKnowledge(montage: Montage, wav: string, seen: ReadonlyMap<string, ClipSummary>): Promise<FillKnowledge> {
+  const outline = peaks({ samples: await hearAll(wav), rate: ANALYSIS_RATE });
   const looks = montage.footage.flatMap((item) => {
     const summary = seen.get(item.assetId);
     return summary ? clipLooks(item, summary) : [];

@@ -122,7 +122,7 @@ export async function cut(options: CutOptions): Promise<void> {
       const clips = materials.flatMap(({ item, path, media }) => (media ? [{ ...item, path, media }] : []));
       const seen = await lookAtClips(clips, scratch, say);
       montage = withHits(montage, seen);
-      montage = fill(montage, filling, await matchKnowledge(montage, options.song, seen));
+      montage = fill(montage, filling, await matchKnowledge(montage, wav, seen));
     } else montage = fill(montage, filling);
     const score = scoreOf(montage);
     say(`${score.slots.length} slots, ${score.frames} frames`);

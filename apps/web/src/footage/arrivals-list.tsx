@@ -59,7 +59,7 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
             ) : (
               <>
                 <Progress part={u.part} label={`Uploading ${u.name}`} />
-                {u.problem && <span className="shrink-0 text-gold-text">{u.problem}</span>}
+                {u.state === 'stalled' && <span className="shrink-0 text-gold-text">waiting for the server</span>}
               </>
             )}
             {u.state === 'failed' && u.again && (

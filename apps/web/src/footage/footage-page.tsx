@@ -4,8 +4,8 @@ import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import {
-  bestHits,
   ALL_FOOTAGE,
+  bestHits,
   siftFootage,
   stretchesOf,
   usesOf,

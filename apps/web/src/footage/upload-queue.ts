@@ -10,8 +10,8 @@ export interface Upload {
   /** bytes */
   readonly size: number;
   readonly part: number;
-  readonly state: 'waiting' | 'sending' | 'failed';
-  /** why it failed, or what it waits for while it is sent */
+  /** stalled: it is being sent, but the server does not answer, and is asked again by and by */
+  readonly state: 'waiting' | 'sending' | 'stalled' | 'failed';
   readonly problem: string | null;
   /** whether trying once more may help */
   readonly again: boolean;
@@ -82,7 +82,7 @@ function mayHelp(error: Error | DetailedError): boolean {
 }
 
 /** What was refused is not gone on with: the browser forgets where it was. */
-async function forgetAll(upload: TusUpload): Promise<void> {
+async function forgetPlace(upload: TusUpload): Promise<void> {
   for (const { urlStorageKey } of await upload.findPreviousUploads()) await defaultOptions.urlStorage?.removeUpload(urlStorageKey);
 }
 
@@ -113,12 +113,14 @@ export const useUploads = create<Queue>((set, get) => {
       removeFingerprintOnSuccess: true,
       // The same file in the same project, whenever it comes again.
       fingerprint: (f) => Promise.resolve(['bluster', projectId, f.name, f.size, f.lastModified].join('-')),
-      onProgress: (sent, total) => change(key, { part: total ? sent / total : 1, problem: null }),
+      onProgress: (sent, total) => {
+        if (sending.has(key)) change(key, { part: total ? sent / total : 1, state: 'sending' });
+      },
       onShouldRetry: (error) => {
         // Where it was the file that could not be read, no try will do better.
         void isAsItWas(file).then((as) => as || !sending.has(key) || failChanged());
         const again = mayHelp(error);
-        if (again) change(key, { problem: 'waiting for the server' });
+        if (again) change(key, { state: 'stalled' });
         return again;
       },
       onError: (error) => {
@@ -126,7 +128,7 @@ export const useUploads = create<Queue>((set, get) => {
           if (!sending.has(key)) return;
           if (!as) return failChanged();
           const sentence = sentenceOf(error, file.name);
-          if (!sentence.again) void forgetAll(upload);
+          if (!sentence.again) void forgetPlace(upload);
           change(key, { state: 'failed', ...sentence });
           ended(key);
         });

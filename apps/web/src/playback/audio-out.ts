@@ -1,12 +1,3 @@
-/** One stretch being played: from a place of the arranged song at a moment of the audio clock. */
-export interface Pass {
-  readonly startedAt: number;
-  readonly from: number;
-  readonly to: number;
-  /** seconds of the arranged song a second of the clock */
-  readonly speed: number;
-}
-
 /** The page's way to the speakers: one audio context, what is scheduled on it, and what of it has been heard. */
 export class AudioOut {
   private made: AudioContext | null = null;

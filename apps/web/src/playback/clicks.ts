@@ -1,4 +1,5 @@
-import type { AudioOut, Pass } from './audio-out.ts';
+import type { AudioOut } from './audio-out.ts';
+import type { Pass } from './pass.ts';
 
 /** A click to be heard at a place of the arranged song. */
 export interface Click {

@@ -1,5 +1,6 @@
 import { CLIP_FADE_S, clipLevel, type ClipSound } from '@bluster/core';
-import type { AudioOut, Pass } from './audio-out.ts';
+import type { AudioOut } from './audio-out.ts';
+import type { Pass } from './pass.ts';
 import { slowed } from './slow-sound.ts';
 
 /** The sounds of the clips that have theirs on, under the song. */

@@ -1,7 +1,8 @@
 import { arrangedLength, tapTime, toMontageTime, toSongTime, type ClipSound, type SongPiece } from '@bluster/core';
-import { AudioOut, type Pass } from './audio-out.ts';
+import { AudioOut } from './audio-out.ts';
 import { Clicks, type Click } from './clicks.ts';
 import { ClipVoices } from './clip-voices.ts';
+import type { Pass } from './pass.ts';
 import { SongVoice } from './song-voice.ts';
 
 export interface PlayerState {

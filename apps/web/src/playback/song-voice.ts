@@ -1,5 +1,6 @@
 import { pieceLevel, playedPieces, type SongPiece } from '@bluster/core';
-import type { AudioOut, Pass } from './audio-out.ts';
+import type { AudioOut } from './audio-out.ts';
+import type { Pass } from './pass.ts';
 import { slowed, slowParts, SLOW_OVERLAP_S } from './slow-sound.ts';
 
 /** Steps in which the song's level is drawn, and those where it is joined, seconds. */

@@ -8,7 +8,7 @@ import { LineCanvas } from '../lines/line-canvas.tsx';
 import { lineX } from '../lines/line-x.ts';
 import { drawMarks, drawWave } from '../lines/wave-drawing.ts';
 import { drawPeg } from './peg-shape.tsx';
-import { PRINT_EDGE, PRINT_HEIGHT, PRINT_TOP, printPictures, printPlace } from './print-layout.ts';
+import { NARROWEST_PRINT, PRINT_EDGE, PRINT_HEIGHT, PRINT_TOP, printPictures, printPlace } from './print-layout.ts';
 
 interface LinePictureProps {
   readonly line: Line;
@@ -43,7 +43,7 @@ function drawPapers(c: CanvasRenderingContext2D, props: LinePictureProps, colour
   const [paper, blank] = [colour('print'), colour('cloth-2')];
   return slots.filter(isFilled).flatMap((slot) => {
     const at = printPlace(slot, line, width, fps);
-    if (at.wide < 4) return [];
+    if (at.wide < NARROWEST_PRINT) return [];
     const wide = Math.max(1, at.wide - 4);
     c.fillStyle = 'rgba(27,39,51,.16)';
     c.beginPath();
