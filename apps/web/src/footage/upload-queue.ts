@@ -98,7 +98,8 @@ export const useUploads = create<Queue>((set, get) => {
     sending.delete(key);
     next();
   };
-  const send = ({ key, projectId, file, onDone }: Waiting): void => {
+  const send = (job: Waiting, anew = false): void => {
+    const { key, projectId, file, onDone } = job;
     const failChanged = (): void => {
       void upload.abort(true).catch(() => undefined);
       const problem = `"${file.name}" changed while it was read: it is still being recorded or copied. Bring it in again when that is done.`;
@@ -134,12 +135,16 @@ export const useUploads = create<Queue>((set, get) => {
         });
       },
       onSuccess: ({ lastResponse }) => {
+        const body = lastResponse.getBody();
+        if (!body) {
+          // It had come whole before, and the answer that names the asset was lost. Sent anew, it is known by its bytes and kept once.
+          send(job, true);
+          return;
+        }
         void (async () => {
           // Its work has begun: until it is asked for, nobody asks how far it is.
           await Promise.all(['assets', 'jobs'].map((list) => mutate(`/api/projects/${projectId}/${list}`)));
-          // An upload that had come whole before its page was closed was taken in without us.
-          const body = lastResponse.getBody();
-          if (body) onDone(JSON.parse(body) as Asset, key);
+          onDone(JSON.parse(body) as Asset, key);
           drop(key);
           ended(key);
           await get().findCutOff(projectId);
@@ -150,7 +155,7 @@ export const useUploads = create<Queue>((set, get) => {
     change(key, { state: 'sending', problem: null });
     void upload.findPreviousUploads().then(([previous]) => {
       if (!sending.has(key)) return;
-      if (previous) upload.resumeFromPreviousUpload(previous);
+      if (previous && !anew) upload.resumeFromPreviousUpload(previous);
       upload.start();
     });
   };
