@@ -17,9 +17,16 @@ const NOISE = 3;
 const KEPT = 3;
 /** One in so many is plain, so that the network learns what tells a bar where there is next to nothing. */
 const PLAIN = 6;
+/** One in so many is as only a sequencer would play it. */
+const SEQUENCED = 4;
 
 const [folder, from, to, step = '1'] = process.argv.slice(2);
 mkdirSync(folder, { recursive: true });
+
+function wishedStyle(seed) {
+  if (seed % PLAIN === 1) return { style: 'plain' };
+  return seed % SEQUENCED === 2 ? { style: 'sequenced' } : {};
+}
 
 /** Rain, wind and surf: noise whose level wanders. */
 function noise(chance, seconds) {
@@ -67,7 +74,7 @@ for (let seed = Number(from); seed < Number(to); seed += Number(step)) {
     : compose({
         seed,
         seconds,
-        ...(seed % KEPT === 0 ? {} : { free: true, ...(seed % PLAIN === 1 ? { style: 'plain' } : {}) }),
+        ...(seed % KEPT === 0 ? {} : { free: true, ...wishedStyle(seed) }),
       });
   const { midi, truth } = perform(piece, seed, chance.is(0.5) ? chance.between(0, 2) : 0.05);
   const samples = noisy ? noise(chance, seconds) : play(`f${seed}`, midi, chance);

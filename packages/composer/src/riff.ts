@@ -2,14 +2,15 @@ import type { Chance } from './chance.ts';
 import type { Metre } from './composition.ts';
 import { groove, type DrumStroke, type GrooveName } from './drums.ts';
 import { barLength, pulse, rhythm, type Stroke } from './rhythm.ts';
+import { sequencedDrums } from './sequenced-drums.ts';
 
 /** A stroke of a riff, and how many steps of the scale it lies above the chord's root. */
 export interface RiffStroke extends Stroke {
   readonly steps: number;
 }
 
-/** What drums play: a groove, what the riff says, or layers of voices with rhythms of their own. */
-export type DrumFigure = GrooveName | 'riff' | 'layers';
+/** What drums play: a groove, what the riff says, layers of voices with rhythms of their own, or what only a sequencer would. */
+export type DrumFigure = GrooveName | 'riff' | 'layers' | 'sequenced';
 
 /** A rhythm over one bar or two that several parts of a section play together. */
 export type Riff = readonly (readonly RiffStroke[])[];
@@ -56,6 +57,7 @@ const HANDS = [54, 56, 60, 61, 62, 63, 64, 67, 68, 69, 70, 75, 76, 77] as const;
 export function drumFigure(chance: Chance, figure: DrumFigure, metre: Metre, riff: readonly RiffStroke[], lean: number): DrumStroke[] {
   if (figure === 'riff') return riffDrums(chance, metre, riff);
   if (figure === 'layers') return layeredDrums(chance, metre, lean);
+  if (figure === 'sequenced') return sequencedDrums(chance, metre, lean);
   return groove(chance, figure, metre);
 }
 
