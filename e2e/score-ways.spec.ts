@@ -62,7 +62,15 @@ test('pegs on strong accents of a band, on drops, on cues, faster and faster, an
   expect(await frames()).toEqual([0, 240]);
   await page.getByRole('button', { name: 'cues', exact: true }).click();
   expect(await frames()).toEqual([0, 75, 336]);
-  await page.getByLabel('even, every').fill('100');
+  // Typed digit by digit, what is not a number within the limits yet stays as it is; what is too small is brought up when the field is left.
+  const every = page.getByLabel('even, every');
+  await every.fill('');
+  await every.pressSequentially('1');
+  await expect(every).toHaveValue('1');
+  await every.press('Tab');
+  await expect(every).toHaveValue('2');
+  await every.fill('');
+  await every.pressSequentially('100');
   await page.getByRole('button', { name: 'Hang evenly' }).click();
   expect(await frames()).toEqual([0, 100, 200, 300, 400]);
   await page.getByRole('button', { name: 'faster', exact: false }).last().click();
@@ -134,6 +142,15 @@ for (const way of ['rolling', 'rippling'] as const)
     const dialog = page.getByRole('dialog');
     await dialog.getByRole('radio', { name: way }).click();
     await dialog.getByRole('radio', { name: 'beats' }).click();
+    const slowest = dialog.getByLabel('speed', { exact: false }).first();
+    await slowest.fill('');
+    await slowest.pressSequentially('60');
+    await expect(slowest).toHaveValue('60');
+    await dialog.getByLabel('shots of at least').fill('90');
+    await dialog.getByLabel('shots of at least').press('Tab');
+    await expect(dialog.getByLabel('shots of at least')).toHaveValue('60');
+    await expect(dialog.getByRole('alert')).toBeVisible();
+    await dialog.getByLabel('shots of at least').fill('0.3');
     await dialog.getByRole('button', { name: /^Settle \d cuts/ }).click();
     await expect(dialog).toBeHidden();
     const m = await savedMontage(page);

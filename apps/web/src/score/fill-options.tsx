@@ -3,6 +3,7 @@ import { bestHits } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
+import { NumberField } from '../interface/number-field.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { useFillSettings } from './fill-settings.ts';
 
@@ -140,32 +141,6 @@ function MissingHits(): React.JSX.Element | null {
         Take the proposed ones
       </Button>
     </div>
-  );
-}
-
-function NumberField({
-  label,
-  value,
-  from,
-  to,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  from: number;
-  to: number;
-  onChange: (value: number) => void;
-}): React.JSX.Element {
-  return (
-    <input
-      type="number"
-      aria-label={label}
-      min={from}
-      max={to}
-      value={value}
-      onChange={(e) => onChange(Math.max(from, Math.min(to, Math.round(Number(e.target.value)) || from)))}
-      className="figures w-16 rounded border border-edge bg-paper px-1 py-0.5 text-ink"
-    />
   );
 }
 

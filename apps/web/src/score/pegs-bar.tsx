@@ -5,6 +5,7 @@ import { BARS_A_LINE, clock, ruleLabel, sectionStretches, type BarsALine, type P
 import { Choice } from '../interface/choice.tsx';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
+import { NumberField } from '../interface/number-field.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { FillButton } from './fill-button.tsx';
 import { hangByRule, ruleHere } from './hang-by-rule.ts';
@@ -179,14 +180,7 @@ function MoreRules({ rule }: { rule: PegRule | null }): React.JSX.Element {
           <div className="flex items-center justify-between border-t border-edge pt-2.5 text-soft">
             <label className="flex items-center gap-2">
               even, every
-              <input
-                type="number"
-                min={2}
-                max={10000}
-                value={frames}
-                onChange={(e) => setFrames(Math.max(2, Math.round(Number(e.target.value)) || 2))}
-                className="figures w-16 rounded border border-edge bg-paper px-1 py-0.5 text-ink"
-              />
+              <NumberField value={frames} from={2} to={10000} onChange={setFrames} />
               frames
             </label>
             <Button onClick={() => hangByRule({ kind: 'even', frames })}>Hang evenly</Button>

@@ -4,6 +4,7 @@ import { useMemo, useRef } from 'react';
 import { frameTime, gapsOf, reportCsv, syncReport, type GapRemedy, type SyncReport } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
+import { NumberField } from '../interface/number-field.tsx';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { saveFile } from '../interface/save-file.ts';
@@ -40,14 +41,7 @@ export function ReportPanel(): React.JSX.Element {
         />
         <label className="flex items-center gap-1 text-[12px] text-soft">
           lead
-          <input
-            type="number"
-            min={-10}
-            max={10}
-            value={lead}
-            onChange={(e) => run({ do: 'setCutRule', rule, lead: Math.round(Number(e.target.value)) || 0 })}
-            className="figures w-11 rounded border border-edge bg-paper px-1 py-0.5 text-ink"
-          />
+          <NumberField value={lead} from={-10} to={10} figures={2} onChange={(frames) => run({ do: 'setCutRule', rule, lead: frames })} />
         </label>
         <span className="ml-auto" />
         <Button tight aria-label="Save the report as CSV" onClick={() => saveFile('sync-report.csv', reportCsv(report), 'text/csv')}>

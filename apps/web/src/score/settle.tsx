@@ -1,10 +1,13 @@
 import { useEffect, useState } from 'react';
-import { SETTLE_DEFAULTS, type Montage, type SettleOptions, type SettlePlan } from '@bluster/core';
+import { SETTLE_DEFAULTS, SPEED_LIMITS, type Montage, type SettleOptions, type SettlePlan } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
+import { NumberField } from '../interface/number-field.tsx';
 import { useEditor } from '../project/editor.ts';
 import { settlePlan } from './planning.ts';
 import { SettledCuts } from './settled-cuts.tsx';
+
+const percent = (speed: number): number => Math.round(100 * speed);
 
 type Found = { readonly montage: Montage; readonly options: SettleOptions } & (
   { readonly plan: SettlePlan } | { readonly problem: string }
@@ -71,22 +74,28 @@ export function Settle({ montage, free, onDone }: { montage: Montage; free: numb
         )}
       </div>
       <div className="flex items-center gap-4">
-        <Field label="shots of at least" unit="s" value={options.leastShot} step={0.1} onChange={(leastShot) => set({ leastShot })} />
+        <Limit label="shots of at least" unit="s">
+          <NumberField value={options.leastShot} from={0} to={60} step={0.1} figures={3} onChange={(leastShot) => set({ leastShot })} />
+        </Limit>
         <span className="flex items-center gap-1.5">
-          <Field
-            label="speed"
-            unit="%"
-            value={Math.round(options.slowest * 100)}
-            step={5}
-            onChange={(v) => set({ slowest: Math.max(0.1, v / 100) })}
-          />
-          <Field
-            label="to"
-            unit="%"
-            value={Math.round(options.fastest * 100)}
-            step={10}
-            onChange={(v) => set({ fastest: Math.max(1, v / 100) })}
-          />
+          <Limit label="speed" unit="%">
+            <NumberField
+              value={percent(options.slowest)}
+              from={percent(SPEED_LIMITS.slowest)}
+              to={100}
+              figures={3}
+              onChange={(v) => set({ slowest: v / 100 })}
+            />
+          </Limit>
+          <Limit label="to" unit="%">
+            <NumberField
+              value={percent(options.fastest)}
+              from={100}
+              to={percent(SPEED_LIMITS.fastest)}
+              figures={3}
+              onChange={(v) => set({ fastest: v / 100 })}
+            />
+          </Limit>
         </span>
       </div>
       <p className="text-[11.5px] text-soft">
@@ -114,30 +123,11 @@ export function Settle({ montage, free, onDone }: { montage: Montage; free: numb
   );
 }
 
-function Field({
-  label,
-  unit,
-  value,
-  step,
-  onChange,
-}: {
-  label: string;
-  unit: string;
-  value: number;
-  step: number;
-  onChange: (value: number) => void;
-}): React.JSX.Element {
+function Limit({ label, unit, children }: { label: string; unit: string; children: React.ReactNode }): React.JSX.Element {
   return (
     <label className="flex items-center gap-1 text-soft">
       {label}
-      <input
-        type="number"
-        min={0}
-        step={step}
-        value={value}
-        onChange={(e) => Number.isFinite(e.target.valueAsNumber) && onChange(e.target.valueAsNumber)}
-        className="figures w-14 rounded border border-edge bg-paper px-1 py-0.5 text-ink"
-      />
+      {children}
       {unit}
     </label>
   );
