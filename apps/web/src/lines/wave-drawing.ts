@@ -1,4 +1,4 @@
-import { toMontageTime, toSongTime, type Line, type Mark, type Peaks, type SongPiece } from '@bluster/core';
+import { outlineHeights, toMontageTime, toSongTime, type Line, type Mark, type Peaks, type SongPiece } from '@bluster/core';
 import { lineX } from './line-x.ts';
 
 /** A line, the sound of its song, and the marks on it. */
@@ -17,19 +17,14 @@ export interface SoundOfLine {
 /** Room below a line for the carets of its accents. */
 export const CARETS_HEIGHT = 13;
 const BANDS = ['low', 'mid', 'high'] as const;
-/** Over one, so that attacks stand out from what sounds on after them, which loud masters keep nearly as high. */
-const SHARPNESS = 1.7;
 
-const tops = new WeakMap<Float32Array, number>();
+const heights = new WeakMap<Float32Array, Float32Array>();
 
-/** The highest value of an outline; found once for each. */
-function loudest(data: Float32Array): number {
-  let top = tops.get(data);
-  if (top === undefined) {
-    top = data.reduce((a, b) => Math.max(a, b), 1e-4);
-    tops.set(data, top);
-  }
-  return top;
+/** How tall each stretch of an outline is drawn; found once for each. */
+function heightsOf(outline: Float32Array, perSecond: number): Float32Array {
+  let found = heights.get(outline);
+  if (!found) heights.set(outline, (found = outlineHeights(outline, perSecond)));
+  return found;
 }
 
 /** Draws the outline of a line's sound. */
@@ -41,9 +36,9 @@ export function drawWave(
   if (!peaks) return;
   const pixels = Math.ceil(lineX(line, line.to, width));
   const rows = bands
-    ? BANDS.map((band) => ({ data: peaks[band], top: loudest(peaks[band]), colour: colour(`wave-${band}`) }))
-    : [{ data: peaks.all, top: loudest(peaks.all), colour: colour('wave') }];
-  rows.forEach(({ data, top: full, colour: fill }, row) => {
+    ? BANDS.map((band) => ({ data: heightsOf(peaks[band], peaks.perSecond), colour: colour(`wave-${band}`) }))
+    : [{ data: heightsOf(peaks.all, peaks.perSecond), colour: colour('wave') }];
+  rows.forEach(({ data, colour: fill }, row) => {
     const middle = (height * (row + 0.5)) / rows.length;
     const tall = (height / rows.length) * 0.46;
     c.fillStyle = fill;
@@ -54,7 +49,7 @@ export function drawWave(
       let top = 0;
       for (let i = Math.floor(from * peaks.perSecond); i <= Math.min(data.length - 1, Math.floor(to * peaks.perSecond)); i++)
         top = Math.max(top, data[i] ?? 0);
-      const h = Math.max(0.5, (top / full) ** SHARPNESS * tall);
+      const h = Math.max(0.5, top * tall);
       c.fillRect(x, middle - h, 1.3, 2 * h);
     }
   });
