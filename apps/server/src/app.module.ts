@@ -6,6 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { AssetEntity } from './assets/asset.entity.ts';
 import { AssetFiles, LARGEST_UPLOAD } from './assets/asset-files.ts';
 import { AssetsController } from './assets/assets.controller.ts';
+import { AssetPreparation } from './assets/asset-preparation.ts';
 import { AssetsService } from './assets/assets.service.ts';
 import { ResumableUploads } from './assets/resumable-uploads.ts';
 import { Config } from './config.ts';
@@ -69,6 +70,7 @@ export class AppModule {
         },
         AssetFiles,
         AssetsService,
+        AssetPreparation,
         DemoService,
         ExportsService,
         JobsService,

@@ -24,7 +24,8 @@ import { MontagesService } from '../montages/montages.service.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import type { AssetEntity } from './asset.entity.ts';
 import { AssetFiles, PART_NAMES, type AssetPart } from './asset-files.ts';
-import { AssetsService, type AssetRole } from './assets.service.ts';
+import { AssetsService } from './assets.service.ts';
+import type { AssetRole } from './look-at-file.ts';
 
 /** An asset never changes once it is made, so the browser may keep it: a year. */
 const CACHED = 'private, max-age=31536000, immutable';

@@ -9,7 +9,8 @@ import { Config } from '../config.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import { describeProblem } from '../security/problem.filter.ts';
 import { LARGEST_UPLOAD } from './asset-files.ts';
-import { AssetsService, type AssetRole } from './assets.service.ts';
+import { AssetsService } from './assets.service.ts';
+import type { AssetRole } from './look-at-file.ts';
 
 /** Where uploads by the tus protocol are made. */
 export const UPLOADS_PATH = '/api/uploads';

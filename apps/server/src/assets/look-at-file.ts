@@ -1,0 +1,68 @@
+import { open } from 'node:fs/promises';
+import sharp from 'sharp';
+import { looksLikePhoto, photoTakenAt, preparePhoto } from '../media/photo.ts';
+import { UnusableMediaError, probe } from '../media/probe.ts';
+import { LONGEST_SONG_S } from '../media/sound.ts';
+import type { AssetInfo, AssetKind } from './asset.entity.ts';
+
+/** What a file is brought in as. */
+export type AssetRole = 'song' | 'footage';
+
+/** What a file is, as far as a glance tells. */
+export interface FileLook {
+  readonly kind: AssetKind;
+  readonly info: AssetInfo;
+}
+
+const SHORTEST_SONG_S = 3;
+const LONGEST_CLIP_S = 6 * 3600;
+/** The longest sound effect, seconds. */
+const LONGEST_EFFECT_S = 600;
+
+/** Looks at a file that is to be brought in. @throws UnusableMediaError with the reason and the way out */
+export const lookAtFile = (path: string, name: string, role: AssetRole): Promise<FileLook> =>
+  role === 'song' ? lookAtSong(path, name) : lookAtFootage(path, name);
+
+async function lookAtSong(path: string, name: string): Promise<FileLook> {
+  const media = await probe(path, name);
+  if (!media.sound)
+    throw new UnusableMediaError(`"${name}" has no sound in it, so it cannot be the song. Choose a WAV, MP3, FLAC, OGG or M4A file.`);
+  if (media.length > 0 && media.length < SHORTEST_SONG_S)
+    throw new UnusableMediaError(
+      `"${name}" is ${media.length.toFixed(1)} s long. A song needs at least ${SHORTEST_SONG_S} s for a beat to be found; choose a longer one.`,
+    );
+  if (media.length > LONGEST_SONG_S)
+    throw new UnusableMediaError(`"${name}" is longer than ${LONGEST_SONG_S / 60} minutes. Cut out the part you want.`);
+  return { kind: 'song', info: { length: media.length, codec: media.sound.codec, hasSound: true } };
+}
+
+async function lookAtFootage(path: string, name: string): Promise<FileLook> {
+  const file = await open(path, 'r');
+  const head = Buffer.alloc(16);
+  await file.read(head, 0, 16, 0).finally(() => file.close());
+  if (looksLikePhoto(head)) {
+    const { width, height } = await sharp(path, { limitInputPixels: false })
+      .metadata()
+      .catch(() => {
+        throw new UnusableMediaError(`"${name}" cannot be read as a photo; it may be damaged. Choose a JPG, PNG or WebP picture.`);
+      });
+    if (width * height > 180_000_000) await preparePhoto(path, '', name); // says why it is too large
+    return { kind: 'photo', info: { width, height, ...taken(await photoTakenAt(path)) } };
+  }
+  const media = await probe(path, name);
+  if (!media.video) {
+    if (media.length > LONGEST_EFFECT_S)
+      throw new UnusableMediaError(
+        `"${name}" is ${Math.round(media.length / 60)} minutes of sound without a picture. Bring it in as the song in Song, or cut out the effect you want.`,
+      );
+    return { kind: 'sound', info: { length: media.length, codec: media.sound!.codec, hasSound: true } };
+  }
+  if (media.length > LONGEST_CLIP_S) throw new UnusableMediaError(`"${name}" is longer than six hours. Cut out the part you want.`);
+  const { width, height, rate, frames, codec } = media.video;
+  return {
+    kind: 'clip',
+    info: { length: media.length, width, height, rate, frames, codec, hasSound: media.sound !== null, ...taken(media.takenAt) },
+  };
+}
+
+const taken = (takenAt: number | null): Pick<AssetInfo, 'takenAt'> => (takenAt === null ? {} : { takenAt });
