@@ -1,7 +1,7 @@
 import type { PictureChange } from './picture-changes.ts';
 import { lookBytes } from './small-frame.ts';
 
-const { exp, floor, hypot, imul, max, min, sin } = Math;
+const { exp, floor, imul, max, min, sin } = Math;
 
 /** Numbers from 0 to 1 by a hash of whole numbers, the same everywhere. */
 export function hashed(a: number, b: number, c: number): number {
@@ -13,9 +13,12 @@ export function hashed(a: number, b: number, c: number): number {
 
 /** Smooth noise with detail about so many pixels wide, 0 to 1. */
 function texture(x: number, y: number, seed: number, grain: number): number {
-  const [u, v] = [x / grain, y / grain];
-  const [i, j] = [floor(u), floor(v)];
-  const [fu, fv] = [u - i, v - j];
+  const u = x / grain;
+  const v = y / grain;
+  const i = floor(u);
+  const j = floor(v);
+  const fu = u - i;
+  const fv = v - j;
   const top = hashed(i, j, seed) * (1 - fu) + hashed(i + 1, j, seed) * fu;
   const foot = hashed(i, j + 1, seed) * (1 - fu) + hashed(i + 1, j + 1, seed) * fu;
   return top * (1 - fv) + foot * fv;
@@ -36,12 +39,13 @@ export interface Scene {
 
 export const SCENE_SIZE = { width: 128, height: 72 };
 
-/** One small picture of a scene, planar 4:2:0. */
+/** One small picture of a scene, planar 4:2:0. Tests paint thousands of them, so no list is made for a pixel. */
 export function paintScene(scene: Scene, frame: number): Uint8Array {
   const { width, height } = SCENE_SIZE;
   const out = new Uint8Array(lookBytes(SCENE_SIZE));
   const [panX, panY] = scene.pan?.(frame) ?? [0, 0];
   const light = scene.light?.(frame) ?? 0;
+  const noise = scene.noise ?? 0;
   const things = (scene.things ?? []).map(({ size, at }, k) => ({ size, at: at(frame), k }));
   const quarter = (width * height) / 4;
   for (let y = 0; y < height; y++)
@@ -50,14 +54,17 @@ export function paintScene(scene: Scene, frame: number): Uint8Array {
         scene.ground[0] +
         70 * (texture(x + panX, y + panY, scene.seed, 9) - 0.5) +
         30 * (texture(x + panX, y + panY, scene.seed + 7, 4) - 0.5);
-      let [u, v] = [scene.ground[1], scene.ground[2]];
+      let u = scene.ground[1];
+      let v = scene.ground[2];
       for (const { size, at, k } of things) {
-        const [dx, dy] = [x - at[0], y - at[1]];
-        if (hypot(dx, dy) > size) continue;
+        const dx = x - at[0];
+        const dy = y - at[1];
+        if (dx * dx + dy * dy > size * size) continue;
         luma = 190 - 40 * (k % 3) + 60 * (texture(dx + 500, dy + 500, scene.seed + 31 + k, 4) - 0.5);
-        [u, v] = [100 + 20 * k, 170 - 25 * k];
+        u = 100 + 20 * k;
+        v = 170 - 25 * k;
       }
-      luma += light + (scene.noise ?? 0) * (hashed(x, y * 977 + frame, scene.seed) - 0.5);
+      luma += light + noise * (hashed(x, y * 977 + frame, scene.seed) - 0.5);
       out[y * width + x] = max(16, min(235, luma));
       if (x % 2 === 0 && y % 2 === 0) {
         const at = width * height + (y >> 1) * (width / 2) + (x >> 1);
@@ -70,7 +77,9 @@ export function paintScene(scene: Scene, frame: number): Uint8Array {
 
 /** Two pictures, one over the other: `part` of the second. */
 export function blend(a: Uint8Array, b: Uint8Array, part: number): Uint8Array {
-  return a.map((v, i) => v + part * (b[i]! - v));
+  const out = new Uint8Array(a.length);
+  for (let i = 0; i < out.length; i++) out[i] = a[i]! + part * (b[i]! - a[i]!);
+  return out;
 }
 
 /** A picture of nothing but black. */
