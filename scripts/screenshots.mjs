@@ -77,9 +77,8 @@ try {
   await open('song', () => page.getByTestId('song-line-0').waitFor());
   await page.getByRole('button', { name: 'Detect', exact: true }).click();
   await page.getByTestId('accent-count').waitFor();
-  await page.getByText('Finding the beats').waitFor({ state: 'hidden' });
+  await page.getByText('Beats from the song itself').waitFor();
   await page.getByTestId('song-line-2').click({ position: { x: 400, y: 40 } });
-  await page.getByText(/^Listening to the song/).waitFor({ state: 'hidden' });
   await take('song');
   const [from, to] = [await page.getByTestId('song-line-1').boundingBox(), await page.getByTestId('song-line-2').boundingBox()];
   await page.mouse.move(from.x + 210, from.y + 40);

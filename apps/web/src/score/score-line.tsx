@@ -1,17 +1,8 @@
 import { memo } from 'react';
 import { bisector } from 'd3';
-import {
-  framesPerSecond,
-  placedMarks,
-  scoreOf,
-  toMontageTime,
-  type Line,
-  type Peaks,
-  type PlacedMark,
-  type PlacedPeg,
-  type Slot,
-} from '@bluster/core';
+import { framesPerSecond, placedMarks, scoreOf, type Line, type Peaks, type PlacedMark, type PlacedPeg, type Slot } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
+import { DropLabels, dropLabels } from '../lines/drop-labels.tsx';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { lineX } from '../lines/line-x.ts';
 import { sectionAt } from '../lines/sections.ts';
@@ -58,26 +49,13 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
   const marks = placed
     .slice(markTimes.left(placed, line.from - 1e-6), markTimes.right(placed, line.to + 1e-6))
     .flatMap(({ mark }) => (mark.kind === 'accent' ? [] : [mark]));
-  const drops = montage.marks.filter((m) => m.kind === 'drop').sort((a, b) => a.time - b.time);
   return (
     <div className="relative" style={{ height: SCORE_LINE_HEIGHT }} data-testid={`score-line-${line.index}`}>
       <p className="flex h-[18px] items-center text-[11px] text-soft">
         <span className="figures w-[58px]">{line.bar > 0 ? `bar ${line.bar}` : ''}</span>
         <em>{sectionAt(montage, pieces, line)}</em>
       </p>
-      {drops.map((drop, i) => {
-        const time = toMontageTime(pieces, drop.time);
-        if (time === null || time < line.from - 1e-6 || time >= line.to) return null;
-        return (
-          <b
-            key={drop.id}
-            className="absolute top-[2px] text-[10.5px] text-coral-text"
-            style={{ left: lineX(line, time, width) + (time - line.from < 0.5 ? 100 : 8) }}
-          >
-            drop {i + 1}
-          </b>
-        );
-      })}
+      <DropLabels labels={dropLabels(montage.marks, line, pieces, width)} />
       <div className="absolute inset-x-0 top-[18px]">
         <LinePicture
           line={line}

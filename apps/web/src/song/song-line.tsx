@@ -1,5 +1,6 @@
 import { memo, useMemo, useRef } from 'react';
 import { doubtfulMarks, marksInUse, toMontageTime, type Line, type Mark, type Peaks } from '@bluster/core';
+import { DropLabels, dropLabels } from '../lines/drop-labels.tsx';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { LineWave } from '../lines/line-wave.tsx';
 import { lineX } from '../lines/line-x.ts';
@@ -55,6 +56,7 @@ export const SongLine = memo(function SongLine({
     const here = chosen.filter((id) => marks.some((m) => m.id === id));
     return here.length > 0 ? here : NONE;
   }, [chosen, marks]);
+  const drops = dropLabels(montage.marks, line, pieces, width);
   const doubtful = doubtfulMarks(montage).filter((d) => within(d.mark.time));
   const range = useEditor((state) => state.selection.range);
   const unused = (from: number, to: number): React.JSX.Element | null => {
@@ -131,6 +133,7 @@ export const SongLine = memo(function SongLine({
         <span className="figures">{line.bar > 0 ? `bar ${line.bar}` : ''}</span>
         <em>{sectionAt(montage, pieces, line)}</em>
       </p>
+      <DropLabels labels={drops} />
       <div
         className="pointer-events-none absolute top-5 -left-9 flex flex-col justify-around text-[10px] text-soft"
         style={{ height: SONG_WAVE_HEIGHT }}
@@ -177,7 +180,7 @@ export const SongLine = memo(function SongLine({
             <span className="sr-only">{why}</span>
           </div>
         ))}
-        {placeLabels(doubtful, (d) => lineX(line, d.mark.time, width), width).map(({ of, left }) => (
+        {placeLabels(doubtful, (d) => lineX(line, d.mark.time, width), width, drops).map(({ of, left }) => (
           <span
             key={of.mark.id}
             className="pointer-events-none absolute -top-4 text-[10px] leading-4 whitespace-nowrap text-gold-text"
