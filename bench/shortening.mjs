@@ -1,5 +1,6 @@
 // How well a shortened song goes on across its joins: composed pieces are made 30 s long, and the beats that were composed
-// are followed over every join of every proposal. What is off is the beat after the join against the beat before it.
+// are followed over every join of every proposal, and so are the beats that were marked. What is off is the beat after the
+// join against the beat before it.
 import { detectHeard, listen } from '../packages/core/dist/music/detect.js';
 import { OnsetMeter } from '../packages/core/dist/music/onset-strength.js';
 import { mapOf, shorten, ShorteningError } from '../packages/core/dist/music/shortening.js';
@@ -30,9 +31,12 @@ export async function benchShortening(count = 48) {
     const { signal, onsets } = meter.finish();
     const heard = listen(signal, onsets);
     try {
-      for (const proposal of shorten(heard, mapOf(detectHeard(heard)), WISHED_S)) {
+      const map = mapOf(detectHeard(heard));
+      const marked = map.beats.map((b) => b.time);
+      for (const proposal of shorten(heard, map, WISHED_S)) {
         joins += proposal.joins.length;
-        for (const join of proposal.joins) off.push({ piece: piece.name, by: offAcross(join, piece.truth.beats) });
+        for (const join of proposal.joins)
+          off.push({ piece: piece.name, by: offAcross(join, piece.truth.beats), marked: offAcross(join, marked) });
       }
     } catch (error) {
       if (!(error instanceof ShorteningError)) throw error;
@@ -45,11 +49,17 @@ export async function benchShortening(count = 48) {
 export async function shortening() {
   const { pieces, refused, off } = await benchShortening();
   const sizes = off.map((o) => Math.abs(o.by)).sort((a, b) => a - b);
+  const marked = off.map((o) => Math.abs(o.marked));
   return [
     { what: `pieces that could be made ${WISHED_S} s long`, value: (100 * (pieces - refused)) / pieces, unit: ' %' },
     {
       what: 'joins over which the composed beat goes on within 15 ms',
       value: (100 * sizes.filter((s) => s < 0.015).length) / sizes.length,
+      unit: ' %',
+    },
+    {
+      what: 'joins over which the marked beats go on within 15 ms',
+      value: (100 * marked.filter((s) => s < 0.015).length) / marked.length,
       unit: ' %',
     },
     { what: 'the middle join is off by', value: 1000 * sizes[Math.floor(sizes.length / 2)], unit: ' ms' },

@@ -1,7 +1,8 @@
 import { median } from '../music/median.ts';
-import { cleanTaps, type TapKind } from '../music/taps.ts';
+import { cleanTaps, type Tap, type TapKind } from '../music/taps.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
+import type { Mark, Montage } from './document.ts';
 import {
   addFresh,
   changeable,
@@ -16,6 +17,29 @@ import {
 } from './mark-list.ts';
 
 const isPulseKind = (kind: TapKind): boolean => kind === 'beat' || kind === 'bar';
+
+/** How far from a bar that is replaced the beat may be tapped that goes on being it: of the tapped beats' spacing, and of one alone, seconds. */
+const BAR_REACH = 0.45;
+const BAR_REACH_ALONE_S = 0.12;
+
+/**
+ * The tapped beats that become bars, since they take the place of bars: whoever taps beats counts on in the bars that are
+ * there. None where bars were tapped as well.
+ */
+function barsTakenOver(montage: Montage, kept: readonly Mark[], tapped: readonly Tap[]): Set<Tap> {
+  if (tapped.some((t) => t.kind === 'bar')) return new Set();
+  const stays = new Set(kept);
+  const gone = montage.marks.filter((m) => m.kind === 'bar' && !stays.has(m));
+  const spacing = median(tapped.slice(1).map((t, i) => t.time - tapped[i]!.time));
+  const reach = spacing === undefined ? BAR_REACH_ALONE_S : BAR_REACH * spacing;
+  return new Set(
+    gone.flatMap((bar) => {
+      const far = (t: Tap): number => Math.abs(t.time - bar.time);
+      const nearest = tapped.reduce((a, b) => (far(b) < far(a) ? b : a));
+      return far(nearest) <= reach ? [nearest] : [];
+    }),
+  );
+}
 
 export const markCommands: Handlers<
   | 'takeDetection'
@@ -59,8 +83,9 @@ export const markCommands: Handlers<
       if (how === 'replace' && isPulse(m) && m.time >= first - 0.1 && m.time <= last + 0.1) return false;
       return !clean.some((t) => sameFamily(m.kind, t.kind) && m.kind !== 'accent' && Math.abs(t.time - m.time) < SAME_MARK_S);
     });
+    const bars = barsTakenOver(montage, kept, counting);
     const fresh = clean.map((t): FreshMark => ({
-      kind: t.kind,
+      kind: bars.has(t) ? 'bar' : t.kind,
       time: t.time,
       origin: 'tapped',
       ...(t.kind === 'cue' ? { label: '' } : {}),

@@ -116,6 +116,25 @@ describe('taps in place of what was there', () => {
     expect(times(m).filter((t) => t < 5.9)).toEqual(times(start()).filter((t) => t < 5.9));
     expect(times(m).filter((t) => t > 7.5)).toEqual(times(start()).filter((t) => t > 7.5));
   });
+  const kinds = (m: Montage, from: number, to: number): string[] => pulse(m).flatMap((x) => (x.time > from && x.time < to ? [x.kind] : []));
+  test('beats that are tapped late in place of bars are the bars', () => {
+    const taps = Array.from({ length: 13 }, (_, i) => ({ time: 4 + i / 2 + 0.09, kind: 'beat' as const }));
+    const before = sampleMontage();
+    for (const how of ['replace', 'add'] as const) {
+      const m = run(before, { do: 'takeTaps', taps, how });
+      const bars = pulse(m).filter((x) => x.kind === 'bar' && x.time > 3.5 && x.time < 10.5);
+      expect(bars.map((x) => x.time)).toEqual([4, 6, 8, 10].map((t) => expect.closeTo(how === 'replace' ? t + 0.09 : t, 9)));
+    }
+    const half = run(before, { do: 'takeTaps', taps: taps.filter((_, i) => i % 2 === 0), how: 'replace' });
+    expect(kinds(half, 3.5, 10.5)).toEqual(['bar', 'beat', 'bar', 'beat', 'bar', 'beat', 'bar']);
+  });
+  test('a beat tapped on a bar is that bar; where bars are tapped too, all are as they were tapped', () => {
+    const one = run(sampleMontage(), { do: 'takeTaps', taps: [{ time: 2.03, kind: 'beat' }], how: 'add' });
+    expect(pulse(one).find((x) => x.time === 2.03)?.kind).toBe('bar');
+    const own = [4, 4.5, 5, 5.5, 6, 6.5].map((time, i) => ({ time, kind: i === 1 ? ('bar' as const) : ('beat' as const) }));
+    const m = run(sampleMontage(), { do: 'takeTaps', taps: own, how: 'replace' });
+    expect(kinds(m, 3.9, 6.6)).toEqual(['beat', 'bar', 'beat', 'beat', 'beat', 'beat']);
+  });
   test('a second pass over one section never harms another', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 2, max: 10 }), (from, count) => {
