@@ -16,7 +16,28 @@ try {
     await page.waitForLoadState('networkidle');
   };
   const take = (name) => page.screenshot({ path: join(shots, `${name}.png`) });
+  const saved = () => page.locator('[data-testid=save-state]', { hasText: /^Saved/ }).waitFor();
   const painted = (frame) => page.locator(`[data-testid=screen][data-frame="${frame}"]`).waitFor();
+
+  /** Taps the first beats of the song as a person does who comes late by a steady 60 ms. */
+  const tapAlongLate = async () => {
+    const { document } = await (await page.request.get(`${base}/api/projects/${project}/montage`)).json();
+    const beats = document.marks.filter((m) => m.kind === 'beat' || m.kind === 'bar').map((m) => m.time);
+    await page.getByRole('radio', { name: 'as tapped' }).click();
+    await page.getByRole('radio', { name: 'replace the stretch' }).click();
+    await page.keyboard.press('Home');
+    await page.keyboard.press('Space');
+    for (const beat of beats.sort((a, b) => a - b).slice(2, 14)) {
+      await page.waitForFunction(
+        (t) => Number(/:([\d.]+)/.exec(globalThis.document.querySelector('[data-testid=time]').textContent)[1]) > t,
+        beat + 0.06,
+      );
+      await page.keyboard.press('t');
+    }
+    await page.keyboard.press('Space');
+    await page.getByTestId('noticed').waitFor();
+    await saved();
+  };
 
   await open('score', () => painted(0));
   await page.getByTestId('score').evaluate((e) => e.scrollTo(0, 250));
@@ -54,10 +75,7 @@ try {
   await page.getByRole('button', { name: 'Done' }).click();
   await page.keyboard.press('Escape');
   for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
-  await page
-    .getByTestId('save-state')
-    .getByText(/^Saved/)
-    .waitFor();
+  await saved();
   await page.request.get(`${base}/api/projects/${project}/montage`).then(async (r) => {
     const { revision, document } = await r.json();
     await page.request.put(`${base}/api/projects/${project}/montage`, { data: { revision, document: { ...document, shots: [] } } });
@@ -73,7 +91,7 @@ try {
   await take('score-empty');
   await page.getByRole('button', { name: 'Fill so' }).click();
   await page.getByTestId('shot').first().waitFor();
-  await page.locator('[data-testid=save-state]', { hasText: /^Saved/ }).waitFor();
+  await saved();
   await open('song', () => page.getByTestId('song-line-0').waitFor());
   await page.getByRole('button', { name: 'Detect', exact: true }).click();
   await page.getByTestId('accent-count').waitFor();
@@ -93,6 +111,11 @@ try {
   await page.getByTestId('join-0').waitFor();
   await take('song-shorter');
   await page.getByRole('button', { name: 'Leave it as it is' }).click();
+  await tapAlongLate();
+  await take('song-taps');
+  await page.getByRole('button', { name: 'Leave', exact: true }).click();
+  await page.keyboard.press('Control+z');
+  await saved();
   await open('footage', () => page.getByTestId('footage-card').first().waitFor());
   await page.getByRole('button', { name: /^drum\.mp4, number/ }).click();
   await page.locator('video').evaluate((v) => new Promise((done) => (v.readyState >= 2 ? done() : v.addEventListener('loadeddata', done))));
@@ -133,6 +156,11 @@ try {
   await take('export');
   await open('projects', () => page.getByRole('button', { name: /^Open Kite Day/ }).waitFor());
   await take('projects');
+  const fresh = await (await page.request.post(`${base}/api/projects`, { data: { name: 'Second Day on the Down' } })).json();
+  await page.goto(`${base}/projects/${fresh.id}/song`);
+  await page.getByTestId('song-input').waitFor({ state: 'attached' });
+  await page.waitForLoadState('networkidle');
+  await take('song-empty');
 } finally {
   await browser.close();
   stop();
