@@ -136,7 +136,7 @@ export const useUploads = create<Queue>((set, get) => {
       },
       onSuccess: ({ lastResponse }) => {
         const body = lastResponse.getBody();
-        if (!body) {
+        if (!body && !anew) {
           // It had come whole before, and the answer that names the asset was lost. Sent anew, it is known by its bytes and kept once.
           send(job, true);
           return;
@@ -144,7 +144,7 @@ export const useUploads = create<Queue>((set, get) => {
         void (async () => {
           // Its work has begun: until it is asked for, nobody asks how far it is.
           await Promise.all(['assets', 'jobs'].map((list) => mutate(`/api/projects/${projectId}/${list}`)));
-          onDone(JSON.parse(body) as Asset, key);
+          if (body) onDone(JSON.parse(body) as Asset, key);
           drop(key);
           ended(key);
           await get().findCutOff(projectId);
