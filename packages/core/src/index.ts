@@ -5,7 +5,7 @@ export * from './music/signal.ts';
 export * from './music/onset-strength.ts';
 export * from './music/detect.ts';
 export * from './music/sections.ts';
-export * from './music/outline-heights.ts';
+export * from './music/outline-scale.ts';
 export * from './music/peaks.ts';
 export * from './music/taps.ts';
 export * from './music/arrangement.ts';

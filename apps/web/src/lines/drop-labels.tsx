@@ -15,9 +15,18 @@ export interface DropLabel {
   readonly to: number;
 }
 
+const dropsOfMarks = new WeakMap<readonly Mark[], Mark[]>();
+
+/** The drops of a list of marks in order; found once for each, since every line asks. */
+function dropsOf(marks: readonly Mark[]): Mark[] {
+  let found = dropsOfMarks.get(marks);
+  if (!found) dropsOfMarks.set(marks, (found = marks.filter((m) => m.kind === 'drop').sort((a, b) => a.time - b.time)));
+  return found;
+}
+
+/** The drops that lie on a line. */
 export function dropLabels(marks: readonly Mark[], line: Line, pieces: readonly SongPiece[], width: number): DropLabel[] {
-  const drops = marks.filter((m) => m.kind === 'drop').sort((a, b) => a.time - b.time);
-  return drops.flatMap(({ id, time: songTime }, i) => {
+  return dropsOf(marks).flatMap(({ id, time: songTime }, i) => {
     const time = toMontageTime(pieces, songTime);
     if (time === null || time < line.from - 1e-6 || time >= line.to) return [];
     const from = lineX(line, time, width) + (time - line.from < AT_START_S ? HEADING_PX : 8);

@@ -1,4 +1,4 @@
-import { outlineHeights, toMontageTime, toSongTime, type Line, type Mark, type Peaks, type SongPiece } from '@bluster/core';
+import { outlineScale, toMontageTime, toSongTime, type Line, type Mark, type Peaks, type SongPiece } from '@bluster/core';
 import { lineX } from './line-x.ts';
 
 /** A line, the sound of its song, and the marks on it. */
@@ -18,12 +18,13 @@ export interface SoundOfLine {
 export const CARETS_HEIGHT = 13;
 const BANDS = ['low', 'mid', 'high'] as const;
 
-const heights = new WeakMap<Float32Array, Float32Array>();
+type Scale = ReturnType<typeof outlineScale>;
+const scales = new WeakMap<Float32Array, Scale>();
 
-/** How tall each stretch of an outline is drawn; found once for each. */
-function heightsOf(outline: Float32Array, perSecond: number): Float32Array {
-  let found = heights.get(outline);
-  if (!found) heights.set(outline, (found = outlineHeights(outline, perSecond)));
+/** How tall an outline is drawn; found once for each. */
+function scaleOf(outline: Float32Array, perSecond: number): Scale {
+  let found = scales.get(outline);
+  if (!found) scales.set(outline, (found = outlineScale(outline, perSecond)));
   return found;
 }
 
@@ -36,9 +37,10 @@ export function drawWave(
   if (!peaks) return;
   const pixels = Math.ceil(lineX(line, line.to, width));
   const rows = bands
-    ? BANDS.map((band) => ({ data: heightsOf(peaks[band], peaks.perSecond), colour: colour(`wave-${band}`) }))
-    : [{ data: heightsOf(peaks.all, peaks.perSecond), colour: colour('wave') }];
+    ? BANDS.map((band) => ({ data: peaks[band], colour: colour(`wave-${band}`) }))
+    : [{ data: peaks.all, colour: colour('wave') }];
   rows.forEach(({ data, colour: fill }, row) => {
+    const scale = scaleOf(data, peaks.perSecond);
     const middle = (height * (row + 0.5)) / rows.length;
     const tall = (height / rows.length) * 0.46;
     c.fillStyle = fill;
@@ -49,7 +51,7 @@ export function drawWave(
       let top = 0;
       for (let i = Math.floor(from * peaks.perSecond); i <= Math.min(data.length - 1, Math.floor(to * peaks.perSecond)); i++)
         top = Math.max(top, data[i] ?? 0);
-      const h = Math.max(0.5, top * tall);
+      const h = Math.max(0.5, scale(top, from * peaks.perSecond) * tall);
       c.fillRect(x, middle - h, 1.3, 2 * h);
     }
   });

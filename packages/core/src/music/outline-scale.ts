@@ -9,11 +9,11 @@ const AROUND_S = 4;
 const SMOOTH_S = 2;
 
 /**
- * How tall an outline of a song is drawn, 0 to 1 for each of its stretches: by the song around it, so that attacks in a
- * quiet passage can be seen too, and lower where the song is quieter.
+ * How tall an outline of a song is drawn, 0 to 1 for a value at one of its stretches: by the song around it, so that attacks
+ * in a quiet passage can be seen too, and lower where the song is quieter.
  * @param outline largest absolute samples, 0 to 1, so many a second (see peaks)
  */
-export function outlineHeights(outline: Float32Array, perSecond: number): Float32Array {
+export function outlineScale(outline: Float32Array, perSecond: number): (value: number, stretch: number) => number {
   const seconds = Math.max(1, Math.ceil(outline.length / perSecond));
   const loudest = new Float32Array(seconds);
   for (let i = 0; i < outline.length; i++) {
@@ -27,11 +27,11 @@ export function outlineHeights(outline: Float32Array, perSecond: number): Float3
     const near = around.subarray(Math.max(0, s - SMOOTH_S), s + SMOOTH_S + 1);
     return Math.max(QUIETEST * top, near.reduce((a, b) => a + b, 0) / near.length);
   });
-  return outline.map((value, i) => {
-    const at = Math.max(0, Math.min(seconds - 1, i / perSecond - 0.5));
+  return (value, stretch) => {
+    const at = Math.max(0, Math.min(seconds - 1, stretch / perSecond - 0.5));
     const s = Math.min(Math.floor(at), seconds - 1);
     const next = measure[Math.min(s + 1, seconds - 1)]!;
     const here = measure[s]! + (at - s) * (next - measure[s]!);
     return Math.min(1, value / here) ** SHARPNESS * (here / top) ** EVENNESS;
-  });
+  };
 }

@@ -1,8 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { outlineHeights } from './outline-heights.ts';
+import { outlineScale } from './outline-scale.ts';
 
 const PER_SECOND = 20;
+const outlineHeights = (outline: Float32Array, perSecond: number): Float32Array => outline.map(outlineScale(outline, perSecond));
 /** Attacks on every half second that die away, as loud as is said for their second. */
 const song = (levels: readonly number[]): Float32Array =>
   Float32Array.from({ length: levels.length * PER_SECOND }, (_, i) => levels[Math.floor(i / PER_SECOND)]! * Math.exp(-(i % 10) / 3));
