@@ -182,6 +182,15 @@ test('a range is chosen by dragging over the lines, gets an even grid, and loses
   await drag(page, { x: line.x + (2.2 / 8) * line.width, y: line.y + 30 }, { x: next.x + (2.3 / 8) * next.width, y: next.y + 30 });
   await expect(page.getByTestId('range')).toHaveCount(2);
   await expect(page.getByTestId('range-tools')).toContainText('16 beats');
+  await test.step('what is no tempo is said so where it was typed, and nothing is looked for', async () => {
+    await page.getByLabel('Tempo hint').fill('4');
+    await page.getByRole('button', { name: 'Detect here' }).click();
+    await expect(page.getByTestId('range-tools').getByRole('alert')).toHaveText(
+      '“4” is no tempo. Give beats a minute from 20 to 400, or nothing.',
+    );
+    await page.getByLabel('Tempo hint').fill('');
+    await expect(page.getByTestId('range-tools').getByRole('alert')).toHaveCount(0);
+  });
   await page.getByLabel('How many').fill('10');
   await page.getByLabel('What the grid counts').selectOption('frames');
   await page.getByRole('button', { name: 'Even grid' }).click();

@@ -59,6 +59,15 @@ test('in and out of the song, and a line that loops', async ({ page }) => {
   await page.keyboard.press('i');
   const { song } = await savedMontage(page);
   expect(song!.pieces[0]!.from).toBeCloseTo(2.25, 1);
+  await test.step('a fade that would be too long is as long as one may be', async () => {
+    const fade = page.getByLabel('Fade out, seconds');
+    await fade.fill('99');
+    await fade.blur();
+    await expect(fade).toHaveValue('30');
+    expect((await savedMontage(page)).song!.fadeOut).toBe(30);
+    await page.keyboard.press('Control+z');
+    await expect(fade).toHaveValue(String(song!.fadeOut));
+  });
 
   await page.keyboard.press('r');
   await page.mouse.click(box.x + (7.7 / 8) * box.width, box.y + 40);

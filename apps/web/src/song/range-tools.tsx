@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { clock, pulse } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
+import { NumberField } from '../interface/number-field.tsx';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { useListening } from './listening.ts';
@@ -9,40 +9,34 @@ import { drawToOnsets } from './repairs.ts';
 
 /** How far a hinted tempo may be off, as a factor. */
 const HINT_WITHIN = 1.15;
+const MOST_IN_A_GRID = 2000;
 
 /** What can be done with a stretch of the song that was chosen by dragging over its lines. */
 export function RangeTools(): React.JSX.Element | null {
   const montage = useMontage();
   const range = useEditor((state) => state.selection.range);
   const [bpm, setBpm] = useState('');
-  const [grid, setGrid] = useState('16');
+  const [grid, setGrid] = useState(16);
   const [unit, setUnit] = useState<'beats' | 'frames'>('beats');
   const { song } = montage;
   if (!range || !song) return null;
   const { run, select } = useEditor.getState();
   const inside = montage.marks.filter((m) => m.time >= range.from && m.time <= range.to && m.kind !== 'accent');
   const beats = pulse(montage).filter((m) => m.time >= range.from && m.time <= range.to);
+  const hint = bpm.trim() === '' ? null : Number(bpm.replace(',', '.'));
+  const noTempo = hint !== null && !(hint >= 20 && hint <= 400);
   const detect = (): void => {
-    const hint = Number(bpm.replace(',', '.'));
-    if (bpm.trim() !== '' && !(hint >= 20 && hint <= 400))
-      toast.error(`"${bpm}" is no tempo. Give beats a minute from 20 to 400, or nothing.`);
-    else
-      void useListening
-        .getState()
-        .detectRange(song.assetId, range.from, range.to, bpm.trim() === '' ? undefined : { bpm: hint, within: HINT_WITHIN });
+    if (noTempo) return;
+    const near = hint === null ? undefined : { bpm: hint, within: HINT_WITHIN };
+    void useListening.getState().detectRange(song.assetId, range.from, range.to, near);
   };
   const lay = (): void => {
-    const n = Number(grid.replace(',', '.'));
-    if (!(n > 0)) {
-      toast.error(`"${grid}" is no number of ${unit}.`);
-      return;
-    }
     // Where the range begins and ends on beats, the grid lies between them and leaves them where they are.
     const near = (time: number): number => beats.find((b) => Math.abs(b.time - time) < 0.08)?.time ?? time;
     const { num, den } = montage.shape.rate;
     const ends = { from: near(range.from), to: near(range.to) };
-    if (unit === 'beats') run({ do: 'layGrid', ...ends, beats: Math.round(n) });
-    else run({ do: 'layGrid', ...ends, every: (n * den) / num });
+    if (unit === 'beats') run({ do: 'layGrid', ...ends, beats: Math.round(grid) });
+    else run({ do: 'layGrid', ...ends, every: (grid * den) / num });
   };
   return (
     <section aria-label="Range" className="rounded-lg border border-spruce/40 bg-paper p-2.5" data-testid="range-tools">
@@ -65,20 +59,29 @@ export function RangeTools(): React.JSX.Element | null {
             onChange={(e) => setBpm(e.target.value)}
             placeholder="any"
             aria-label="Tempo hint, beats a minute"
+            aria-invalid={noTempo}
             className="figures w-12 rounded border border-edge bg-cloth px-1 py-0.5 text-right"
           />
           bpm
         </label>
       </div>
+      {noTempo && (
+        <p role="alert" className="mt-1 text-[12px] text-coral-text">
+          “{bpm}” is no tempo. Give beats a minute from 20 to 400, or nothing.
+        </p>
+      )}
       <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
         <Button onClick={lay} hint="Evenly spaced beats over the range, in the place of those that are there">
           Even grid
         </Button>
-        <input
+        <NumberField
+          label="How many"
           value={grid}
-          onChange={(e) => setGrid(e.target.value)}
-          aria-label="How many"
-          className="figures w-10 rounded border border-edge bg-cloth px-1 py-0.5 text-right text-[12px]"
+          from={1}
+          to={MOST_IN_A_GRID}
+          step={unit === 'beats' ? 1 : 0.5}
+          figures={3}
+          onChange={setGrid}
         />
         <select
           value={unit}

@@ -3,12 +3,15 @@ import { useState } from 'react';
 import { arrangedLength, moveJoin, pulse, shortClock, type Proposal, type SongPiece } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
+import { NumberField } from '../interface/number-field.tsx';
 import { Progress } from '../interface/progress.tsx';
 import { player } from '../playback/player.ts';
 import { usePlayer } from '../playback/use-player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { useListening } from './listening.ts';
 
+const USUAL_WISH_S = 30;
+const SHORTEST_S = 5;
 /** How much is played before and after a join, seconds. */
 const AROUND_JOIN_S = 4;
 
@@ -16,7 +19,7 @@ const AROUND_JOIN_S = 4;
 export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.Element {
   const montage = useMontage();
   const song = montage.song!;
-  const [wished, setWished] = useState('30');
+  const [wished, setWished] = useState(song.length > USUAL_WISH_S ? USUAL_WISH_S : Math.max(SHORTEST_S, Math.floor(song.length / 2)));
   const [proposals, setProposals] = useState<readonly Proposal[] | null>(null);
   const [chosen, setChosen] = useState(0);
   const [pieces, setPieces] = useState<readonly SongPiece[]>([]);
@@ -26,7 +29,6 @@ export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.E
   const barTimes = beats.filter((b) => b.kind === 'bar').map((b) => b.time);
 
   const look = async (): Promise<void> => {
-    const seconds = Number(wished.replace(',', '.'));
     setProposals(null);
     const found = await useListening.getState().shorten(
       song.assetId,
@@ -36,7 +38,7 @@ export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.E
         drops: montage.marks.filter((m) => m.kind === 'drop').map((m) => m.time),
         length: song.length,
       },
-      seconds,
+      wished,
     );
     setProposals(found);
     setChosen(0);
@@ -85,12 +87,7 @@ export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.E
       >
         <label className="flex items-center gap-2">
           About
-          <input
-            value={wished}
-            onChange={(e) => setWished(e.target.value)}
-            aria-label="Wished length, seconds"
-            className="figures w-16 rounded border border-edge bg-cloth px-1.5 py-1 text-right"
-          />
+          <NumberField label="Wished length, seconds" value={wished} from={SHORTEST_S} to={Math.floor(song.length)} onChange={setWished} />
           seconds, of {shortClock(song.length)}
         </label>
         <Button type="submit" look="main" disabled={part !== null}>

@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import { pulse, shortClock, trimPieces, type Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
+import { NumberField } from '../interface/number-field.tsx';
 import { Progress } from '../interface/progress.tsx';
 import { player } from '../playback/player.ts';
 import { usePlayer } from '../playback/use-player.ts';
@@ -18,6 +19,8 @@ import { SpacingChart } from './spacing-chart.tsx';
 import { TapPad } from './tap-pad.tsx';
 import { useTapSettings } from './tapping.ts';
 
+const FARTHEST_SHIFT_MS = 10_000;
+const LONGEST_FADE_S = 30;
 const METRES = ['2', '3', '4', '5', '6', '7'] as const;
 
 /** Tapping, the marks' numbers, the tempo, and what puts marks right. */
@@ -161,25 +164,24 @@ function Clicks(): React.JSX.Element {
 
 function ShiftAll(): React.JSX.Element {
   const { run } = useEditor.getState();
-  const [shift, setShift] = useState('20');
+  const [shift, setShift] = useState(20);
   return (
     <form
       className="flex items-center justify-between gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        const ms = Number(shift.replace(',', '.'));
-        if (Number.isFinite(ms)) run({ do: 'shiftAllMarks', by: ms / 1000 });
-        else toast.error(`"${shift}" is not a number of milliseconds.`);
+        run({ do: 'shiftAllMarks', by: shift / 1000 });
       }}
     >
       <label className="flex items-center gap-2">
         Shift all by
-        <input
+        <NumberField
+          label="Milliseconds, negative is earlier"
           value={shift}
-          onChange={(e) => setShift(e.target.value)}
-          className="figures w-14 rounded border border-edge bg-paper px-1.5 py-0.5 text-right"
-          aria-label="Milliseconds, negative is earlier"
-        />{' '}
+          from={-FARTHEST_SHIFT_MS}
+          to={FARTHEST_SHIFT_MS}
+          onChange={setShift}
+        />
         ms
       </label>
       <Button type="submit">Shift</Button>
@@ -193,11 +195,6 @@ function SongLength(): React.JSX.Element {
   const song = montage.song!;
   const { run } = useEditor.getState();
   const [shortening, setShortening] = useState(false);
-  const fade = (edge: 'fadeIn' | 'fadeOut', value: string): void => {
-    const seconds = Number(value.replace(',', '.'));
-    if (seconds >= 0 && seconds <= 30) run({ do: 'setFades', fadeIn: song.fadeIn, fadeOut: song.fadeOut, [edge]: seconds });
-    else toast.error(`"${value}" is no fade. Give seconds from 0 to 30.`);
-  };
   return (
     <div className="space-y-2">
       <div className="flex items-center justify-between">
@@ -226,14 +223,16 @@ function SongLength(): React.JSX.Element {
       </div>
       <div className="flex items-center gap-3 text-soft">
         {(['fadeIn', 'fadeOut'] as const).map((edge) => (
-          <label key={`${edge}-${song[edge]}`} className="flex items-center gap-1">
+          <label key={edge} className="flex items-center gap-1">
             {edge === 'fadeIn' ? 'Fade in' : 'out'}
-            <input
-              defaultValue={song[edge]}
-              onBlur={(e) => Number(e.target.value) !== song[edge] && fade(edge, e.target.value)}
-              onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-              aria-label={edge === 'fadeIn' ? 'Fade in, seconds' : 'Fade out, seconds'}
-              className="figures w-11 rounded border border-edge bg-paper px-1 py-0.5 text-right text-ink"
+            <NumberField
+              label={edge === 'fadeIn' ? 'Fade in, seconds' : 'Fade out, seconds'}
+              value={song[edge]}
+              from={0}
+              to={LONGEST_FADE_S}
+              step={0.1}
+              figures={3}
+              onChange={(seconds) => run({ do: 'setFades', fadeIn: song.fadeIn, fadeOut: song.fadeOut, [edge]: seconds })}
             />
             s
           </label>
