@@ -3,6 +3,7 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { writeFile } from 'node:fs/promises';
 import { Repository } from 'typeorm';
 import { ANALYSIS_RATE, SONG_RATE, findTransients } from '@bluster/core';
+import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import { lookAtFilm } from '../media/film-look.ts';
 import { stripPictures } from '../media/filmstrip.ts';
@@ -16,8 +17,6 @@ import { AssetEntity, type AssetInfo } from './asset.entity.ts';
 import { AssetFiles } from './asset-files.ts';
 
 const THUMB_HEIGHT = 180;
-/** The part of the work on a film that looking at it is. */
-const LOOK_PART = 0.35;
 /** Proposed hits that lists of files carry. */
 const HITS_LISTED = 12;
 
@@ -31,13 +30,11 @@ export class AssetPreparation implements OnModuleInit {
   ) {}
 
   onModuleInit(): void {
-    this.jobs.handle(
-      'prepare',
-      (context) => this.prepare(context),
-      async (job, problem) => {
-        await this.assets.update(String(job.payload['assetId']), { state: 'failed', problem });
-      },
-    );
+    const failed = async (job: JobEntity, problem: string): Promise<void> => {
+      await this.assets.update(String(job.payload['assetId']), { state: 'failed', problem });
+    };
+    this.jobs.handle('prepare', (context) => this.prepare(context), failed);
+    this.jobs.handle('proxy', (context) => this.prepareProxy(context), failed);
   }
 
   private async prepare({ job, signal, progress }: JobContext): Promise<null> {
@@ -60,26 +57,26 @@ export class AssetPreparation implements OnModuleInit {
         ...(asset.kind === 'sound' ? { hit: await strongestAttack(path('sound')) } : {}),
       };
     } else {
-      info = { ...asset.info, ...(await this.prepareFilm(asset, await probe(path('original'), asset.name, signal), signal, progress)) };
+      // A server that was stopped between the two turns begins with the first again.
+      if (!asset.info.looked) await this.lookAtClip(asset, signal, progress);
+      if (!(await this.jobs.isUnderWay('proxy', ({ payload }) => payload['assetId'] === asset.id)))
+        await this.jobs.add(asset.projectId, 'proxy', { ...job.payload });
+      return null;
     }
     await this.assets.update(asset.id, { info: info, state: 'ready', problem: null });
     return null;
   }
 
-  /** Looks at a film first, so that it can be worked with; then its sound and its proxy follow. */
-  private async prepareFilm(
-    asset: AssetEntity,
-    media: MediaProbe,
-    signal: AbortSignal,
-    progress: (part: number) => void,
-  ): Promise<AssetInfo> {
+  /** Looks at a clip and listens to it: it can be worked with from then on, by its filmstrip. */
+  private async lookAtClip(asset: AssetEntity, signal: AbortSignal, progress: (part: number) => void): Promise<void> {
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
+    const media = await probe(path('original'), asset.name, signal);
     const length = media.length || 1;
-    const timeLimit = Math.max(10 * 60_000, length * 20_000);
+    const timeLimit = timeLimitOf(length);
     const { strip, summary } = await lookAtFilm(path('original'), path('strip'), media, {
       signal,
       timeLimit,
-      onSeconds: (s) => progress((LOOK_PART * s) / length),
+      onSeconds: (s) => progress(s / length),
     });
     const soundCurve = media.sound ? await this.prepareSound(asset, media, signal, timeLimit) : [];
     await writeFile(path('look'), JSON.stringify({ ...summary, soundCurve }));
@@ -99,12 +96,23 @@ export class AssetPreparation implements OnModuleInit {
       changes: summary.changes.length,
     };
     await this.assets.update(asset.id, { info: looked });
-    const frames = await makeProxy(path('original'), path('proxy'), media, {
+  }
+
+  /** Makes a clip's proxy, by which any of its frames is near. */
+  private async prepareProxy({ job, signal, progress }: JobContext): Promise<null> {
+    const asset = await this.assets.findOneBy({ id: String(job.payload['assetId']) });
+    // It may have been discarded since it was looked at.
+    if (!asset) return null;
+    const media = await probe(this.files.path(asset.id, 'original'), asset.name, signal);
+    const length = media.length || 1;
+    const made = await makeProxy(this.files.path(asset.id, 'original'), this.files.path(asset.id, 'proxy'), media, {
       signal,
-      timeLimit,
-      onSeconds: (s) => progress(LOOK_PART + ((1 - LOOK_PART) * s) / length),
+      timeLimit: timeLimitOf(length),
+      onSeconds: (s) => progress(s / length),
     });
-    return { ...looked, frames: Math.min(frames, summary.frames) };
+    const { frames = made } = asset.info;
+    await this.assets.update(asset.id, { info: { ...asset.info, frames: Math.min(made, frames) }, state: 'ready', problem: null });
+    return null;
   }
 
   /** The sound of a film, running with its picture, and how loud it is over time. */
@@ -118,6 +126,9 @@ export class AssetPreparation implements OnModuleInit {
     return soundCurve(wav);
   }
 }
+
+/** How long work on a clip may take, ms, by its length in seconds. */
+const timeLimitOf = (length: number): number => Math.max(10 * 60_000, length * 20_000);
 
 /** Where a sound effect strikes, seconds; its start where nothing in it does. */
 async function strongestAttack(wav: string): Promise<number> {

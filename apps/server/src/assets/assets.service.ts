@@ -125,7 +125,7 @@ export class AssetsService implements OnModuleInit {
   /** Has a file made ready before those that wait. */
   async hurry(id: string): Promise<void> {
     await this.find(id);
-    await this.jobs.hurry((job) => job.kind === 'prepare' && job.payload['assetId'] === id);
+    await this.jobs.hurry((job) => job.payload['assetId'] === id && job.kind !== 'export');
   }
 
   /** Calls off the work on a file and removes it. */

@@ -1,7 +1,8 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
-export type JobKind = 'prepare' | 'export';
+/** Files are made ready in two turns: what is needed to work with them, then the proxies of clips. */
+export type JobKind = 'prepare' | 'proxy' | 'export';
 
 /** A piece of long work. Rows outlive the server: what ran when it stopped starts again with it. */
 @Entity('job')

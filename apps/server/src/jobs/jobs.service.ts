@@ -1,11 +1,11 @@
 import { Injectable, Logger, NotFoundException, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
-import { In, Repository } from 'typeorm';
+import { In, Not, Repository } from 'typeorm';
 import { UnusableMediaError } from '../media/probe.ts';
 import { CancelledError, MediaProgramError } from '../media/run.ts';
 import { DISK_FULL, isDiskFull } from '../security/problem.filter.ts';
-import { JobEntity, type JobKind } from './job.entity.ts';
+import { JobEntity, type JobKind, type JobState } from './job.entity.ts';
 
 /** What a job is given while it runs. */
 export interface JobContext {
@@ -22,10 +22,21 @@ interface Running {
   progress: number;
 }
 
-/** How many jobs of a kind run side by side. */
-const SIDE_BY_SIDE: Record<JobKind, number> = { prepare: 2, export: 1 };
+const UNDER_WAY: JobState[] = ['queued', 'running'];
+const ENDED_LISTED = 200;
+/** Kinds of jobs that share their places, and how many of them run side by side. */
+const LANES: readonly { readonly kinds: readonly JobKind[]; readonly places: number }[] = [
+  { kinds: ['prepare', 'proxy'], places: 2 },
+  { kinds: ['export'], places: 1 },
+];
+/** Proxies wait until everything that came in can be worked with. */
+const TURN: Record<JobKind, number> = { prepare: 0, export: 0, proxy: 1 };
 
-/** Runs long work one after the other, in the order it came, and remembers it in the database. */
+const hurried = (job: JobEntity): number => Number(job.payload['hurried'] ?? 0);
+/** Which of two waiting jobs is begun first: what somebody looks at, then the kind whose turn it is, then what came first. */
+const byTurn = (a: JobEntity, b: JobEntity): number => hurried(b) - hurried(a) || TURN[a.kind] - TURN[b.kind] || a.createdAt - b.createdAt;
+
+/** Runs long work, each kind in its turn and in the order it came, and remembers it in the database. */
 @Injectable()
 export class JobsService implements OnApplicationBootstrap, OnApplicationShutdown {
   private readonly log = new Logger('Jobs');
@@ -79,10 +90,13 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
     return job;
   }
 
-  /** A project's jobs, newest first, with live progress. */
+  /** A project's jobs, newest first, with live progress: all that are under way, and the last that ended. */
   async list(projectId: string): Promise<JobEntity[]> {
-    const rows = await this.jobs.find({ where: { projectId }, order: { createdAt: 'DESC' }, take: 200 });
-    return rows.map((job) => this.live(job));
+    const [underWay, ended] = await Promise.all([
+      this.jobs.findBy({ projectId, state: In(UNDER_WAY) }),
+      this.jobs.find({ where: { projectId, state: Not(In(UNDER_WAY)) }, order: { createdAt: 'DESC' }, take: ENDED_LISTED }),
+    ]);
+    return [...underWay, ...ended].sort((a, b) => b.createdAt - a.createdAt).map((job) => this.live(job));
   }
 
   async find(id: string): Promise<JobEntity> {
@@ -102,14 +116,23 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
 
   /** Calls off everything a project has under way. */
   async cancelAll(projectId: string): Promise<void> {
-    for (const job of await this.jobs.findBy({ projectId, state: In(['queued', 'running']) })) await this.cancel(job.id);
+    for (const job of await this.jobs.findBy({ projectId, state: In(UNDER_WAY) })) await this.cancel(job.id);
   }
 
-  /** Puts a waiting job before all others: someone looks at what it makes. */
+  /** Puts waiting jobs before all others: someone looks at what they make. */
   async hurry(is: (job: JobEntity) => boolean): Promise<void> {
-    const queued = await this.jobs.find({ where: { state: 'queued' }, order: { createdAt: 'ASC' } });
-    const wanted = queued.find(is);
-    if (wanted && queued[0] !== wanted) await this.jobs.update(wanted.id, { createdAt: queued[0]!.createdAt - 1 });
+    for (const job of await this.waiting())
+      if (is(job)) await this.jobs.update(job.id, { payload: { ...job.payload, hurried: Date.now() } });
+  }
+
+  /** Jobs that wait, in the order in which they will be begun. */
+  async waiting(): Promise<JobEntity[]> {
+    return (await this.jobs.find({ where: { state: 'queued' } })).sort(byTurn);
+  }
+
+  /** Whether such a job waits or runs. */
+  async isUnderWay(kind: JobKind, is: (job: JobEntity) => boolean): Promise<boolean> {
+    return (await this.jobs.find({ where: { kind, state: In(UNDER_WAY) } })).some(is);
   }
 
   private live(job: JobEntity): JobEntity {
@@ -123,9 +146,10 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
 
   private async startNext(): Promise<void> {
     if (this.closing) return;
-    for (const job of await this.jobs.find({ where: { state: 'queued' }, order: { createdAt: 'ASC' } })) {
-      const busy = [...this.running.values()].filter((r) => r.job.kind === job.kind).length;
-      if (busy >= SIDE_BY_SIDE[job.kind] || this.running.has(job.id)) continue;
+    for (const job of await this.waiting()) {
+      const lane = LANES.find(({ kinds }) => kinds.includes(job.kind))!;
+      const busy = [...this.running.values()].filter((r) => lane.kinds.includes(r.job.kind)).length;
+      if (busy >= lane.places || this.running.has(job.id)) continue;
       const running: Running = { job, stop: new AbortController(), progress: 0 };
       this.running.set(job.id, running);
       await this.jobs.update(job.id, { state: 'running', startedAt: Date.now() });

@@ -24,18 +24,20 @@ const jobs = async (project: string): Promise<JobEntity[]> =>
 test('a job says how far it is, and its progress only rises', async () => {
   const project = await server.newProject('Progress');
   await server.upload(project, 'footage', long).expect(201);
-  const seen: number[] = [];
+  const seen = new Map<string, number[]>();
   await server.until(
     async () => {
-      const [job] = await jobs(project);
-      seen.push(job!.progress);
-      return job!;
+      const all = await jobs(project);
+      for (const { id, progress } of all) seen.set(id, [...(seen.get(id) ?? []), progress]);
+      return all;
     },
-    (job) => job.state === 'done',
+    (all) => all.length === 2 && all.every((job) => job.state === 'done'),
   );
-  expect(seen).toEqual([...seen].sort((a, b) => a - b));
-  expect(seen.at(-1)).toBe(1);
-  expect(seen.some((p) => p > 0 && p < 1)).toBe(true);
+  for (const parts of seen.values()) {
+    expect(parts).toEqual([...parts].sort((a, b) => a - b));
+    expect(parts.at(-1)).toBe(1);
+  }
+  expect([...seen.values()].flat().some((p) => p > 0 && p < 1)).toBe(true);
 });
 
 test('the preparation of a clip is called off: the clip says so, and no half proxy is taken for a whole one', async () => {
@@ -57,7 +59,7 @@ test('the preparation of a clip is called off: the clip says so, and no half pro
   expect(await server.job(job.id)).toMatchObject({ state: 'cancelled' });
 });
 
-test('no more than two clips are prepared at once, and all get their turn', async () => {
+test('no more than two clips are worked on at once, and all can be worked with before the first gets its proxy', async () => {
   const project = await server.newProject('Queue');
   for (let i = 0; i < 5; i++) {
     // A byte more makes each another file.
@@ -72,10 +74,40 @@ test('no more than two clips are prepared at once, and all get their turn', asyn
       most = Math.max(most, list.filter((j) => j.state === 'running').length);
       return list;
     },
-    (list) => list.every((j) => j.state === 'done'),
+    (list) => list.length === 10 && list.every((j) => j.state === 'done'),
   );
   expect(most).toBe(2);
   expect((await server.assets(project)).map((a) => a.state)).toEqual(Array<string>(5).fill('ready'));
+  const all = await jobs(project);
+  const of = (kind: string): JobEntity[] => all.filter((j) => j.kind === kind);
+  // While the last look is under way, the place beside it is free for a proxy.
+  const [first, second] = of('proxy')
+    .map((j) => j.startedAt!)
+    .sort((a, b) => a - b);
+  expect(first).toBeGreaterThanOrEqual(Math.max(...of('prepare').map((j) => j.startedAt!)));
+  expect(second).toBeGreaterThanOrEqual(Math.max(...of('prepare').map((j) => j.endedAt!)));
+});
+
+test('a server stopped between a clip’s look and its proxy goes on with the proxy', async () => {
+  const folder = scratchFolder();
+  const own = await RunningServer.start(folder);
+  const project = await own.newProject('Between');
+  await own.upload(project, 'footage', long).expect(201);
+  const [looked] = await own.until(
+    () => own.assets(project),
+    (list) => list[0]!.info.looked === true,
+  );
+  expect(looked!.state).toBe('working');
+  await own.stop();
+  const again = await RunningServer.start(folder);
+  const [made] = await again.until(
+    () => again.assets(project),
+    (list) => list[0]!.state !== 'working',
+  );
+  expect(made).toMatchObject({ state: 'ready', info: { looked: true, hits: looked!.info.hits } });
+  const kinds = ((await again.http.get(`/api/projects/${project}/jobs`).expect(200)).body as JobEntity[]).map((j) => j.kind);
+  expect(kinds.sort()).toEqual(['prepare', 'proxy']);
+  await again.stop();
 });
 
 test('a deleted project’s work is called off', async () => {

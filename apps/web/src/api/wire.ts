@@ -67,7 +67,7 @@ export interface ClipLook extends ClipSummary {
 
 export interface Job {
   readonly id: string;
-  readonly kind: 'prepare' | 'export';
+  readonly kind: 'prepare' | 'proxy' | 'export';
   readonly state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
   readonly progress: number;
   readonly problem: string | null;

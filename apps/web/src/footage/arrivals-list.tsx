@@ -14,6 +14,12 @@ async function discard(asset: Asset): Promise<void> {
   await mutate((key) => typeof key === 'string' && key.endsWith('/assets'));
 }
 
+/** What is being done with a file that is made ready. */
+function doingWith(asset: Asset, job: Job | undefined): string {
+  if (job?.state === 'queued') return asset.info.looked ? 'its preview waits its turn' : 'waits its turn';
+  return asset.info.looked ? 'making its preview' : 'looking at it';
+}
+
 /** Files on their way in, each with how far it is, and all together. */
 export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; jobs: readonly Job[] }): React.JSX.Element | null {
   const { footage, sounds } = useMontage();
@@ -23,7 +29,7 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
   const sending = uploads.filter((u) => u.state !== 'failed');
   const bytes = sending.reduce((sum, u) => sum + u.size, 0);
   const sent = sending.reduce((sum, u) => sum + u.size * u.part, 0);
-  const progressOf = (asset: Asset): number => jobs.find((j) => j.payload.assetId === asset.id)?.progress ?? 0;
+  const workOn = (asset: Asset): Job | undefined => jobs.find((j) => j.payload.assetId === asset.id);
   return (
     <section className="border-b border-edge bg-paper px-5 py-2" aria-label="Coming in">
       {sending.length > 1 && (
@@ -83,8 +89,8 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
               </span>
             ) : (
               <>
-                <Progress part={progressOf(a)} label={`Preparing ${a.name}`} />
-                <span className="shrink-0 text-soft">{a.info.looked ? 'making its preview' : 'looking at it'}</span>
+                <Progress part={workOn(a)?.progress ?? 0} label={`Preparing ${a.name}`} />
+                <span className="shrink-0 text-soft">{doingWith(a, workOn(a))}</span>
               </>
             )}
             {!inMontage.has(a.id) && (
