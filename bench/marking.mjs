@@ -1,12 +1,13 @@
 // How well beats and bars are found: pieces that packages/composer composes and the pieces of Debian's
 // planetblupi-music-midi, all played by fluidsynth through the General MIDI sound font.
-// usage: node bench/marking.mjs [--pieces N] [--from SEED] [--free] [--recorded] [--each] [--check]
+// usage: node bench/marking.mjs [--pieces N] [--from SEED] [--free] [--recorded] [--font FILE] [--each] [--check]
 // --check compares the measures with Debian's python3-mir-eval; another seed makes other pieces, --free ones that mix styles;
+// --font plays them with another sound font, of which the beat network heard nothing;
 // --recorded hears them through rooms, noise, mastering and codecs, as training/recording.mjs has them
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { basename, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import midi from 'midi-file';
 
@@ -25,12 +26,13 @@ function needPrograms() {
 }
 
 /** Plays a MIDI file to sound, once: what is there already is told by what was played. */
-function played(name, midiPath, seconds) {
+function played(piece, midiPath, font, seconds) {
+  const name = font === SOUND_FONT ? piece : `${piece}-${basename(font)}`;
   const hash = createHash('sha1').update(readFileSync(midiPath)).digest('hex').slice(0, 12);
   const wav = join(out, `${name}-${hash}.wav`);
   if (existsSync(wav)) return wav;
   const whole = join(out, `${name}.whole.wav`);
-  spawnSync('fluidsynth', ['-ni', '-q', '-g', '0.6', '-r', '44100', '-F', whole, SOUND_FONT, midiPath], { stdio: 'ignore' });
+  spawnSync('fluidsynth', ['-ni', '-q', '-g', '0.6', '-r', '44100', '-F', whole, font, midiPath], { stdio: 'ignore' });
   spawnSync('ffmpeg', ['-v', 'error', '-y', '-i', whole, ...(seconds ? ['-t', String(seconds)] : []), wav]);
   spawnSync('rm', ['-f', whole]);
   return wav;
@@ -76,8 +78,9 @@ const mean = (list) => list.reduce((a, b) => a + b, 0) / list.length;
 /** The pieces that detection was tuned on start with this seed. */
 const FIRST_SEED = 500_001;
 
-export async function markingPieces(count, from = FIRST_SEED, free = false) {
+export async function markingPieces(count, from = FIRST_SEED, free = false, font = SOUND_FONT) {
   needPrograms();
+  if (!existsSync(font)) throw new Error(`There is no sound font "${font}".`);
   mkdirSync(out, { recursive: true });
   const { compose, perform, STYLES } = await import('../packages/composer/dist/index.js');
   const pieces = [];
@@ -87,7 +90,7 @@ export async function markingPieces(count, from = FIRST_SEED, free = false) {
     const { midi: bytes, truth } = perform(piece, seed, 0.5);
     const path = join(out, `${piece.name}.mid`);
     writeFileSync(path, bytes);
-    pieces.push({ name: piece.name, group: 'composed', style: piece.style, wav: played(piece.name, path), truth });
+    pieces.push({ name: piece.name, group: 'composed', style: piece.style, wav: played(piece.name, path, font), truth });
   }
   for (let i = 0; i < 10; i++) {
     const path = join(PLANET, `music00${i}.mid`);
@@ -95,15 +98,15 @@ export async function markingPieces(count, from = FIRST_SEED, free = false) {
       name: `planet-${i}`,
       group: 'planetblupi',
       style: 'planet',
-      wav: played(`planet-${i}`, path, PLANET_SECONDS),
+      wav: played(`planet-${i}`, path, font, PLANET_SECONDS),
       truth: planetTruth(path),
     });
   }
   return pieces;
 }
 
-export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free = false, recorded = false, check = false } = {}) {
-  const pieces = await markingPieces(count, from, free);
+export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free = false, recorded = false, font, check = false } = {}) {
+  const pieces = await markingPieces(count, from, free, font);
   const { beatMeasures, fMeasure } = await import('../packages/composer/dist/index.js');
   const { findBeats } = await import('../apps/cli/dist/beats.js');
   const rows = [];
@@ -171,6 +174,7 @@ if (process.argv[1] === import.meta.filename) {
       from: { type: 'string' },
       free: { type: 'boolean' },
       recorded: { type: 'boolean' },
+      font: { type: 'string' },
       each: { type: 'boolean' },
       check: { type: 'boolean' },
     },

@@ -90,7 +90,7 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
             ) : (
               <>
                 <Progress part={workOn(a)?.progress ?? 0} label={`Preparing ${a.name}`} />
-                <span className="shrink-0 text-soft">{doingWith(a, workOn(a))}</span>
+                <span className="w-40 shrink-0 text-right text-soft">{doingWith(a, workOn(a))}</span>
               </>
             )}
             {!inMontage.has(a.id) && (
