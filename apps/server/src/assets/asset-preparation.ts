@@ -37,16 +37,18 @@ export class AssetPreparation implements OnModuleInit {
     this.jobs.handle('proxy', (context) => this.prepareProxy(context), failed);
   }
 
-  private async prepare({ job, signal, progress }: JobContext): Promise<null> {
+  private async prepare(context: JobContext): Promise<null> {
+    const { job, signal, progress } = context;
     const asset = await this.assets.findOneBy({ id: String(job.payload['assetId']) });
     if (!asset) throw new NotFoundException('There is no such file.');
+    if (asset.kind === 'clip') return this.prepareClip(asset, context);
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
     let info: AssetInfo;
     if (asset.kind === 'photo') {
       const size = await preparePhoto(path('original'), path('photo'), asset.name);
       await photoThumbnail(path('photo'), path('thumb'), THUMB_HEIGHT);
       info = { ...asset.info, ...size };
-    } else if (asset.kind !== 'clip') {
+    } else {
       const length = asset.info.length || 1;
       await soundToWav(path('original'), path('sound'), { signal, limit: LONGEST_SONG_S, onSeconds: (s) => progress(s / length) });
       const wav = await WavFile.open(path('sound'));
@@ -56,14 +58,18 @@ export class AssetPreparation implements OnModuleInit {
         length: wav.length / SONG_RATE,
         ...(asset.kind === 'sound' ? { hit: await strongestAttack(path('sound')) } : {}),
       };
-    } else {
-      // A server that was stopped between the two turns begins with the first again.
-      if (!asset.info.looked) await this.lookAtClip(asset, signal, progress);
-      if (!(await this.jobs.isUnderWay('proxy', ({ payload }) => payload['assetId'] === asset.id)))
-        await this.jobs.add(asset.projectId, 'proxy', { ...job.payload });
-      return null;
     }
-    await this.assets.update(asset.id, { info: info, state: 'ready', problem: null });
+    await this.assets.update(asset.id, { info, state: 'ready', problem: null });
+    return null;
+  }
+
+  /** The first turn of a clip; its proxy is made in the second. */
+  private async prepareClip(asset: AssetEntity, { job, signal, progress }: JobContext): Promise<null> {
+    // Where the server was stopped between the two turns, it has been looked at.
+    if (!asset.info.looked) await this.lookAtClip(asset, signal, progress);
+    signal.throwIfAborted();
+    if (!(await this.jobs.isUnderWay('proxy', ({ payload }) => payload['assetId'] === asset.id)))
+      await this.jobs.add(asset.projectId, 'proxy', { ...job.payload });
     return null;
   }
 

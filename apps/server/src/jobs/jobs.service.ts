@@ -126,7 +126,7 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   }
 
   /** Jobs that wait, in the order in which they will be begun. */
-  async waiting(): Promise<JobEntity[]> {
+  private async waiting(): Promise<JobEntity[]> {
     return (await this.jobs.find({ where: { state: 'queued' } })).sort(byTurn);
   }
 

@@ -29,7 +29,6 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
   const sending = uploads.filter((u) => u.state !== 'failed');
   const bytes = sending.reduce((sum, u) => sum + u.size, 0);
   const sent = sending.reduce((sum, u) => sum + u.size * u.part, 0);
-  const workOn = (asset: Asset): Job | undefined => jobs.find((j) => j.payload.assetId === asset.id);
   return (
     <section className="border-b border-edge bg-paper px-5 py-2" aria-label="Coming in">
       {sending.length > 1 && (
@@ -78,34 +77,36 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
             </Button>
           </li>
         ))}
-        {waiting.map((a) => (
-          <li key={a.id} className="flex items-center gap-3">
-            <span className="w-52 shrink-0 truncate" title={a.name}>
-              {a.name}
-            </span>
-            {a.state === 'failed' ? (
-              <span role="alert" className="text-coral-text">
-                {a.problem}
+        {waiting
+          .map((a) => [a, jobs.find((j) => j.payload.assetId === a.id)] as const)
+          .map(([a, job]) => (
+            <li key={a.id} className="flex items-center gap-3">
+              <span className="w-52 shrink-0 truncate" title={a.name}>
+                {a.name}
               </span>
-            ) : (
-              <>
-                <Progress part={workOn(a)?.progress ?? 0} label={`Preparing ${a.name}`} />
-                <span className="w-40 shrink-0 text-right text-soft">{doingWith(a, workOn(a))}</span>
-              </>
-            )}
-            {!inMontage.has(a.id) && (
-              <Button
-                look="quiet"
-                tight
-                className="ml-auto"
-                aria-label={a.state === 'failed' ? `Dismiss ${a.name}` : `Cancel ${a.name}`}
-                onClick={() => void discard(a)}
-              >
-                <X size={14} />
-              </Button>
-            )}
-          </li>
-        ))}
+              {a.state === 'failed' ? (
+                <span role="alert" className="text-coral-text">
+                  {a.problem}
+                </span>
+              ) : (
+                <>
+                  <Progress part={job?.progress ?? 0} label={`Preparing ${a.name}`} />
+                  <span className="w-40 shrink-0 text-right text-soft">{doingWith(a, job)}</span>
+                </>
+              )}
+              {!inMontage.has(a.id) && (
+                <Button
+                  look="quiet"
+                  tight
+                  className="ml-auto"
+                  aria-label={a.state === 'failed' ? `Dismiss ${a.name}` : `Cancel ${a.name}`}
+                  onClick={() => void discard(a)}
+                >
+                  <X size={14} />
+                </Button>
+              )}
+            </li>
+          ))}
       </ul>
     </section>
   );

@@ -3,7 +3,10 @@ import { useState } from 'react';
 /** The width of the field for values of so many figures. */
 const WIDTHS = { 2: 'w-11', 3: 'w-14', 5: 'w-16' } as const;
 
-/** A field for a number. What is typed counts as soon as it is one within its limits; when the field is left, it is brought within them. */
+/**
+ * A field for a number. What is typed counts as soon as it is one within its limits, or only when the field is left, where
+ * each change is a step to undo; when it is left, it is brought within them.
+ */
 export function NumberField({
   label,
   value,
@@ -11,6 +14,7 @@ export function NumberField({
   to,
   step = 1,
   figures = 5,
+  atOnce = true,
   onChange,
 }: {
   /** its accessible name; left out where a label stands around it */
@@ -21,6 +25,8 @@ export function NumberField({
   /** 1: whole numbers only */
   step?: number;
   figures?: keyof typeof WIDTHS;
+  /** whether what is typed counts before the field is left */
+  atOnce?: boolean;
   onChange: (value: number) => void;
 }): React.JSX.Element {
   const [typed, setTyped] = useState<string | null>(null);
@@ -28,7 +34,7 @@ export function NumberField({
   const type = (text: string): void => {
     setTyped(text);
     const number = Number(text);
-    if (text !== '' && number >= from && number <= to && rounded(text) === number && number !== value) onChange(number);
+    if (atOnce && text !== '' && number >= from && number <= to && rounded(text) === number && number !== value) onChange(number);
   };
   const leave = (): void => {
     if (typed === null) return;

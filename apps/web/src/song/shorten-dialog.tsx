@@ -1,6 +1,6 @@
 import { Play, Square } from 'lucide-react';
 import { useState } from 'react';
-import { arrangedLength, moveJoin, pulse, shortClock, type Proposal, type SongPiece } from '@bluster/core';
+import { SHORTEST_ARRANGED_S, arrangedLength, moveJoin, pulse, shortClock, type Proposal, type SongPiece } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { NumberField } from '../interface/number-field.tsx';
@@ -11,7 +11,6 @@ import { useEditor, useMontage } from '../project/editor.ts';
 import { useListening } from './listening.ts';
 
 const USUAL_WISH_S = 30;
-const SHORTEST_S = 5;
 /** How much is played before and after a join, seconds. */
 const AROUND_JOIN_S = 4;
 
@@ -19,7 +18,9 @@ const AROUND_JOIN_S = 4;
 export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.Element {
   const montage = useMontage();
   const song = montage.song!;
-  const [wished, setWished] = useState(song.length > USUAL_WISH_S ? USUAL_WISH_S : Math.max(SHORTEST_S, Math.floor(song.length / 2)));
+  const [wished, setWished] = useState(
+    song.length > USUAL_WISH_S ? USUAL_WISH_S : Math.max(SHORTEST_ARRANGED_S, Math.floor(song.length / 2)),
+  );
   const [proposals, setProposals] = useState<readonly Proposal[] | null>(null);
   const [chosen, setChosen] = useState(0);
   const [pieces, setPieces] = useState<readonly SongPiece[]>([]);
@@ -87,7 +88,13 @@ export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.E
       >
         <label className="flex items-center gap-2">
           About
-          <NumberField label="Wished length, seconds" value={wished} from={SHORTEST_S} to={Math.floor(song.length)} onChange={setWished} />
+          <NumberField
+            label="Wished length, seconds"
+            value={wished}
+            from={SHORTEST_ARRANGED_S}
+            to={Math.floor(song.length)}
+            onChange={setWished}
+          />
           seconds, of {shortClock(song.length)}
         </label>
         <Button type="submit" look="main" disabled={part !== null}>

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { pulse, shortClock, trimPieces, type Montage } from '@bluster/core';
+import { LONGEST_FADE_S, pulse, shortClock, trimPieces, type Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { NumberField } from '../interface/number-field.tsx';
@@ -20,7 +20,6 @@ import { TapPad } from './tap-pad.tsx';
 import { useTapSettings } from './tapping.ts';
 
 const FARTHEST_SHIFT_MS = 10_000;
-const LONGEST_FADE_S = 30;
 const METRES = ['2', '3', '4', '5', '6', '7'] as const;
 
 /** Tapping, the marks' numbers, the tempo, and what puts marks right. */
@@ -232,6 +231,7 @@ function SongLength(): React.JSX.Element {
               to={LONGEST_FADE_S}
               step={0.1}
               figures={3}
+              atOnce={false}
               onChange={(seconds) => run({ do: 'setFades', fadeIn: song.fadeIn, fadeOut: song.fadeOut, [edge]: seconds })}
             />
             s

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LONGEST_FADE_S } from '../music/arrangement.ts';
 
 // Compiling checks at run time would need eval, which the pages' content policy forbids.
 z.config({ jitless: true });
@@ -46,8 +47,8 @@ const song = z.object({
   sections: z.array(z.object({ from: seconds, name: z.enum(['intro', 'verse', 'build', 'drop', 'break', 'outro']) })).max(500),
   /** beats in a bar */
   metre: z.int().min(1).max(16),
-  fadeIn: z.number().min(0).max(30),
-  fadeOut: z.number().min(0).max(30),
+  fadeIn: z.number().min(0).max(LONGEST_FADE_S),
+  fadeOut: z.number().min(0).max(LONGEST_FADE_S),
   /** left out where nobody set it */
   accentFloor: accentFloor.optional(),
 });

@@ -4,6 +4,11 @@ export interface SongPiece {
   readonly to: number;
 }
 
+/** The shortest that a song is made, seconds. */
+export const SHORTEST_ARRANGED_S = 5;
+/** The longest that it fades in or out, seconds. */
+export const LONGEST_FADE_S = 30;
+
 /** Length of the arranged song, seconds. */
 export function arrangedLength(pieces: readonly SongPiece[]): number {
   return pieces.reduce((sum, piece) => sum + (piece.to - piece.from), 0);

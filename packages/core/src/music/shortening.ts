@@ -1,4 +1,4 @@
-import type { SongPiece } from './arrangement.ts';
+import { SHORTEST_ARRANGED_S, type SongPiece } from './arrangement.ts';
 import type { DetectedBeat, HeardSong } from './detect.ts';
 import { CONTEXT_BEATS, joinLikeness, rhythmLikeness, soundOfBeats } from './join-likeness.ts';
 
@@ -39,7 +39,6 @@ const MOST_JOINS = 3;
 const JOIN_COST = 0.16;
 /** Between joins there must be some music, beats. */
 const SHORTEST_PIECE_BEATS = 8;
-const SHORTEST_S = 5;
 /** From each place, so many of the likeliest are looked at more closely. */
 const LINKS_EACH = 24;
 /** What a join is still worth, of 1, where only its harmony and loudness match. */
@@ -115,7 +114,7 @@ interface Path {
  */
 export function shorten(heard: HeardSong, map: SongMap, wished: number, most = 5): Proposal[] {
   const { beats } = map;
-  if (!(wished >= SHORTEST_S)) throw new ShorteningError(`The shortest that a song is made is ${SHORTEST_S} s.`);
+  if (!(wished >= SHORTEST_ARRANGED_S)) throw new ShorteningError(`The shortest that a song is made is ${SHORTEST_ARRANGED_S} s.`);
   if (wished >= map.length) throw new ShorteningError(`The song is ${map.length.toFixed(1)} s long already. Wish for less.`);
   const bars = beats.flatMap((b, i) => (b.bar ? [i] : []));
   if (bars.length < 8)
