@@ -19,6 +19,10 @@ const list: DrawList = {
       target: { x: 16, y: 0, width: 32, height: 32 },
     },
   ],
+  camera: null,
+  veils: [],
+  bars: [],
+  titles: [],
 };
 
 /** A picture half the clip's size: red above, green in the middle half, blue below. */

@@ -1,9 +1,8 @@
-import type { DrawList, PictureItem } from '@bluster/core';
+import type { Camera, DrawList, PictureItem, Rect } from '@bluster/core';
+import { paintTitle, type WriteContext } from './paint-title.ts';
 
 /** The part of CanvasRenderingContext2D that painting needs; the browser's and Node's canvases both have it. */
-export interface PaintContext<Image> {
-  fillStyle: unknown;
-  globalAlpha: number;
+export interface PaintContext<Image> extends WriteContext {
   imageSmoothingEnabled: boolean;
   imageSmoothingQuality: unknown;
   fillRect(x: number, y: number, width: number, height: number): void;
@@ -15,6 +14,18 @@ export interface PaintImage<Image> {
   readonly image: Image;
   readonly width: number;
   readonly height: number;
+}
+
+/** Where a camera puts a place of the screen: enlarged about the screen's middle, then moved. */
+function seenBy(camera: Camera | null, { x, y, width, height }: Rect, screen: { width: number; height: number }): Rect {
+  if (!camera) return { x, y, width, height };
+  const { zoom } = camera;
+  return {
+    x: (x - screen.width / 2) * zoom + screen.width / 2 + camera.x,
+    y: (y - screen.height / 2) * zoom + screen.height / 2 + camera.y,
+    width: width * zoom,
+    height: height * zoom,
+  };
 }
 
 /**
@@ -30,8 +41,10 @@ export function paint<Image>(
   imageOf: (item: PictureItem) => PaintImage<Image> | null,
 ): boolean {
   const images = list.items.map((item) => ({ item, found: imageOf(item) }));
+  const cover = ({ x, y, width, height }: Rect): void => context.fillRect(x * scale, y * scale, width * scale, height * scale);
+  const screen: Rect = { x: 0, y: 0, width: list.width, height: list.height };
   context.fillStyle = list.ground;
-  context.fillRect(0, 0, list.width * scale, list.height * scale);
+  cover(screen);
   context.imageSmoothingEnabled = true;
   context.imageSmoothingQuality = 'medium';
   let whole = true;
@@ -43,7 +56,8 @@ export function paint<Image>(
     // Proxies are smaller than their clips: rectangles are scaled to the picture at hand.
     const sx = found.width / item.size.width;
     const sy = found.height / item.size.height;
-    const { source, target } = item;
+    const { source } = item;
+    const target = seenBy(list.camera, item.target, list);
     context.globalAlpha = item.opacity;
     context.drawImage(
       found.image,
@@ -57,6 +71,14 @@ export function paint<Image>(
       target.height * scale,
     );
   }
+  for (const veil of list.veils) {
+    context.globalAlpha = veil.opacity;
+    context.fillStyle = veil.colour;
+    cover(screen);
+  }
   context.globalAlpha = 1;
+  context.fillStyle = list.ground;
+  list.bars.forEach(cover);
+  for (const title of list.titles) paintTitle(context, title, scale);
   return whole;
 }

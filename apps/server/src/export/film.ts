@@ -8,8 +8,10 @@ import { programPath } from '../media/programs.ts';
 import { CancelledError, HOSTILE_INPUT, MediaProgramError, start } from '../media/run.ts';
 import { FrameReader } from './frame-reader.ts';
 import { renderMix, type SoundPath } from './mix.ts';
-import { pictureRuns, type PictureRun } from './picture-runs.ts';
-import { RunFrames, mixPictures, type OpenRun } from './run-frames.ts';
+import { blackPicture, type Dressing } from './compose-frame.ts';
+import { FrameComposer } from './frame-composer.ts';
+import { filmPlan, type PictureRun } from './picture-runs.ts';
+import { RunFrames, type OpenRun } from './run-frames.ts';
 
 /** Where a film's material lies. */
 export interface FilmSources {
@@ -30,22 +32,19 @@ export interface FilmOptions {
 export const FILM_VIDEO_CODEC = ['-c:v', 'libx264', '-preset', 'medium', '-crf', '19', '-pix_fmt', 'yuv420p', ...BT709_TAGS] as const;
 const FILM_SOUND_CODEC = ['-c:a', 'aac', '-b:a', '192k'] as const;
 
-function blackFrame(width: number, height: number): Buffer {
-  const frame = Buffer.alloc((width * height * 3) / 2, 128);
-  frame.fill(16, 0, width * height);
-  return frame;
-}
+/** Nothing is done to the picture. */
+const isPlain = ({ camera, veils, bars, titles }: Dressing): boolean =>
+  !camera && veils.length === 0 && bars.length === 0 && titles.length === 0;
 
 /** Starts decoding what a run needs, from its lowest source frame to its highest. */
-function openRun(montage: Montage, run: PictureRun, sources: FilmSources, signal?: AbortSignal): OpenRun | null {
+function openRun(montage: Montage, run: PictureRun, sources: FilmSources, signal?: AbortSignal): OpenRun {
   const { item } = run;
-  if (!item) return null;
   const { width, height } = montage.shape;
   const picture = frameOnScreen(item, item.size, montage.shape);
   const raw = ['-an', '-sn', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'];
   const path = sources.picturePath(item.assetId);
   const video = sources.video(item.assetId);
-  const frames = run.wants.flatMap((w) => (w.mixed ? [w.source, w.mixed.source] : [w.source]));
+  const frames = run.wants.flat();
   let first = 0;
   let args: string[];
   if (item.kind === 'photo' || !video) {
@@ -75,7 +74,8 @@ function openRun(montage: Montage, run: PictureRun, sources: FilmSources, signal
 /**
  * Renders a montage to an MP4 file (H.264, AAC). Which source frame is seen in which frame of the film comes from core,
  * one by one, so every cut lies where the score says. Pictures are cropped and scaled by ffmpeg, which is faster than
- * painting them; the next run is opened while the present one is read.
+ * painting them; those that are mixed or dressed are put together in a thread of their own. The next run is opened while the
+ * present one is read.
  * @throws MediaProgramError, CancelledError; an unfinished file is removed
  */
 export async function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<void> {
@@ -84,7 +84,8 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
   const { width, height, rate } = montage.shape;
   const mix = `${to}.mix.wav`;
   const unfinished = `${to}.part`;
-  const opened: (OpenRun | null)[] = [];
+  const opened = new Map<number, OpenRun>();
+  const composer = new FrameComposer({ width, height });
   try {
     await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
     if (signal?.aborted) throw new CancelledError();
@@ -132,29 +133,41 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
     let done = 0;
     let ended = false;
     void closed.then(() => (ended = true)).catch(() => (ended = true));
-    const write = async (frame: Buffer): Promise<void> => {
+    const write = async (frame: Uint8Array): Promise<void> => {
       if (!encoder.stdin.write(frame) && !ended) await Promise.race([once(encoder.stdin, 'drain'), closed]);
       onFrame?.(++done, score.frames);
     };
 
-    const black = blackFrame(width, height);
-    const runs = pictureRuns(montage);
-    const openNext = (i: number): void => {
-      if (runs[i]) opened.push(openRun(montage, runs[i], sources, signal));
+    const black = blackPicture({ width, height });
+    const plan = filmPlan(montage);
+    const last = plan.runs.map(({ first, wants }) => first + wants.length - 1);
+    const reading = new Map<number, RunFrames>();
+    const opening = (i: number): OpenRun => {
+      let run = opened.get(i);
+      if (!run) opened.set(i, (run = openRun(montage, plan.runs[i]!, sources, signal)));
+      return run;
     };
-    openNext(0);
-    for (const [i, run] of runs.entries()) {
-      openNext(i + 1);
-      const now = opened[i];
-      const frames = now ? new RunFrames(now, run.order) : null;
-      for (const { source, mixed } of run.wants) {
-        if (signal?.aborted) throw new CancelledError();
-        if (broken || ended) break;
-        const below = frames && (await frames.frame(source));
-        const above = frames && mixed && (await frames.frame(mixed.source));
-        await write(below && above && mixed ? mixPictures(below, above, mixed.part) : (below ?? black));
-      }
-      now?.reader.close();
+    /** The pictures of a run; it is opened when it is first wanted, and the one after it then too. */
+    const framesOf = (i: number): RunFrames => {
+      let frames = reading.get(i);
+      if (!frames) reading.set(i, (frames = new RunFrames(opening(i), plan.runs[i]!.order)));
+      if (plan.runs[i + 1]) opening(i + 1);
+      return frames;
+    };
+    for (const [n, { layers, list }] of plan.frames.entries()) {
+      if (signal?.aborted) throw new CancelledError();
+      if (broken || ended) break;
+      const pictures = [];
+      for (const { run, source, opacity } of layers) pictures.push({ picture: await framesOf(run).frame(source), opacity });
+      const [only] = pictures;
+      const whole = isPlain(list) && pictures.length < 2 && (!only || only.opacity >= 1);
+      const { camera, veils, bars, titles } = list;
+      await write(whole ? (only?.picture ?? black) : await composer.compose(pictures, { camera, veils, bars, titles }));
+      for (const run of reading.keys())
+        if (last[run]! <= n) {
+          reading.delete(run);
+          opened.get(run)!.reader.close();
+        }
     }
     encoder.stdin.end();
     const [code] = await closed;
@@ -173,7 +186,8 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
     if (signal?.aborted) throw new CancelledError();
     throw error;
   } finally {
-    for (const run of opened) run?.reader.close();
+    for (const run of opened.values()) run.reader.close();
+    await composer.close();
     await rm(mix, { force: true });
     await rm(unfinished, { force: true });
   }

@@ -1,70 +1,101 @@
-import { drawListAt, scoreOf, type Montage, type PictureItem } from '@bluster/core';
+import { drawListAt, scoreOf, type DrawList, type Montage, type PictureItem } from '@bluster/core';
 
-/** A frame of a clip that a frame of the film shows, and how much of another is mixed in. */
-export interface Want {
-  readonly source: number;
-  readonly mixed: { readonly source: number; readonly part: number } | null;
-}
+/** The frames of its clip that a frame of the film shows, in the order in which they are asked for; rarely more than two. */
+export type Want = readonly number[];
 
 /** Frames of the film one after the other that one decoder can serve. */
 export interface PictureRun {
-  /** null where nothing is seen */
-  readonly item: PictureItem | null;
+  readonly item: PictureItem;
   readonly wants: readonly Want[];
   /** source frames come in rising order and are read as they pass; else all of them are held */
   readonly order: 'rising' | 'any';
+  /** the frame of the film that is its first */
+  readonly first: number;
+}
+
+/** One picture of a frame of the film: the source frame of a run, and how much of it is seen over what lies below. */
+export interface FilmLayer {
+  readonly run: number;
+  readonly source: number;
+  readonly opacity: number;
+}
+
+/** A film as it is put together: from which runs, and frame by frame of which of their pictures. */
+export interface FilmPlan {
+  readonly runs: readonly PictureRun[];
+  readonly frames: readonly { readonly layers: readonly FilmLayer[]; readonly list: DrawList }[];
 }
 
 /** As many frames of a clip that runs backwards are held at once, and no more bytes than this. */
 const MOST_HELD = 24;
 const MOST_BYTES = 256 * 2 ** 20;
 
-const highest = (w: Want): number => Math.max(w.source, w.mixed?.source ?? 0);
-
 /** How many wants from one on a run may take: all that rise, or a few that do not. */
 function runLength(wants: readonly Want[], from: number, mostHeld: number): { count: number; order: PictureRun['order'] } {
   let rising = from + 1;
-  while (rising < wants.length && wants[rising]!.source >= wants[rising - 1]!.source) rising++;
+  while (rising < wants.length && wants[rising]![0]! >= wants[rising - 1]![0]!) rising++;
   // A picture that stands for some frames before it falls belongs to what falls.
-  const falls = rising < wants.length && (rising - from < 3 || wants[rising - 1]!.source === wants[from]!.source);
+  const falls = rising < wants.length && (rising - from < 3 || wants[rising - 1]![0] === wants[from]![0]);
   if (!falls) return { count: rising - from, order: 'rising' };
   let to = from + 1;
-  let [low, high] = [wants[from]!.source, highest(wants[from]!)];
+  let [low, high] = [wants[from]![0]!, Math.max(...wants[from]!)];
   for (; to < wants.length; to++) {
-    low = Math.min(low, wants[to]!.source);
-    high = Math.max(high, highest(wants[to]!));
+    low = Math.min(low, wants[to]![0]!);
+    high = Math.max(high, ...wants[to]!);
     if (high - low >= mostHeld) break;
   }
   return { count: to - from, order: 'any' };
 }
 
-/** What a film shows, frame by frame, in runs. */
-export function pictureRuns(montage: Montage): PictureRun[] {
+/** A shot while it is seen without a break. */
+interface Stretch {
+  readonly item: PictureItem;
+  readonly first: number;
+  readonly wants: number[][];
+  /** of each of its frames, once they are divided: the run that serves it */
+  readonly runs: number[];
+}
+
+/** What a film shows, frame by frame. */
+export function filmPlan(montage: Montage): FilmPlan {
   const { frames } = scoreOf(montage);
   const { width, height } = montage.shape;
   const mostHeld = Math.max(2, Math.min(MOST_HELD, Math.floor(MOST_BYTES / (width * height * 1.5))));
-  const runs: PictureRun[] = [];
-  let item: PictureItem | null = null;
-  let wants: Want[] = [];
-  const close = (): void => {
-    if (!item) {
-      if (wants.length > 0) runs.push({ item, wants, order: 'rising' });
-    } else
-      for (let from = 0; from < wants.length;) {
-        const { count, order } = runLength(wants, from, mostHeld);
-        runs.push({ item, wants: wants.slice(from, from + count), order });
-        from += count;
-      }
-    wants = [];
-  };
+  const stretches: Stretch[] = [];
+  const seen: { list: DrawList; stretches: Map<string, Stretch> }[] = [];
+  let open = new Map<string, Stretch>();
   for (let n = 0; n < frames; n++) {
-    const [picture, over] = drawListAt(montage, n).items;
-    if ((picture?.shotId ?? null) !== (item?.shotId ?? null)) {
-      close();
-      item = picture ?? null;
+    const list = drawListAt(montage, n);
+    const now = new Map<string, Stretch>();
+    for (const item of list.items) {
+      let stretch = now.get(item.shotId);
+      if (!stretch) {
+        stretch = open.get(item.shotId);
+        if (!stretch) stretches.push((stretch = { item, first: n, wants: [], runs: [] }));
+        stretch.wants.push([]);
+        now.set(item.shotId, stretch);
+      }
+      stretch.wants.at(-1)!.push(item.frame);
     }
-    wants.push({ source: picture?.frame ?? 0, mixed: over ? { source: over.frame, part: over.opacity } : null });
+    seen.push({ list, stretches: now });
+    open = now;
   }
-  close();
-  return runs;
+  const runs: PictureRun[] = [];
+  for (const { item, first, wants, runs: served } of stretches)
+    for (let from = 0; from < wants.length;) {
+      const { count, order } = runLength(wants, from, mostHeld);
+      for (let i = 0; i < count; i++) served.push(runs.length);
+      runs.push({ item, wants: wants.slice(from, from + count), order, first: first + from });
+      from += count;
+    }
+  return {
+    runs,
+    frames: seen.map(({ list, stretches: of }, n) => ({
+      list,
+      layers: list.items.map(({ shotId, frame, opacity }) => {
+        const stretch = of.get(shotId)!;
+        return { run: stretch.runs[n - stretch.first]!, source: frame, opacity };
+      }),
+    })),
+  };
 }

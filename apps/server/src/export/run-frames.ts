@@ -33,11 +33,3 @@ export class RunFrames {
     return this.held.get(source) ?? this.last;
   }
 }
-
-/** One picture with a part of another over it. Planes of 8 bit. */
-export function mixPictures(below: Buffer, above: Buffer, part: number): Buffer {
-  const out = Buffer.allocUnsafe(below.length);
-  const weight = Math.round(part * 256);
-  for (let i = 0; i < out.length; i++) out[i] = below[i]! + (((above[i]! - below[i]!) * weight + 128) >> 8);
-  return out;
-}

@@ -3,7 +3,21 @@ import type { Marking } from '../formats/marking.ts';
 import type { DetectedBeat, Detection } from '../music/detect.ts';
 import type { SongPiece } from '../music/arrangement.ts';
 import type { Tap } from '../music/taps.ts';
-import type { AccentFloor, EffectSound, FootageItem, Framing, MarkKind, Montage, PegRule, Shape } from './document.ts';
+import type {
+  AccentFloor,
+  EffectKind,
+  EffectSound,
+  EffectTrigger,
+  FootageItem,
+  Framing,
+  MarkKind,
+  Montage,
+  PegRule,
+  Shape,
+  Title,
+  Transition,
+} from './document.ts';
+import { dressCommands } from './dress-commands.ts';
 import type { FillPlan } from './fill.ts';
 import type { FillKnowledge, FillOptions } from './fill-options.ts';
 import type { GapRemedy } from './gaps.ts';
@@ -150,6 +164,22 @@ export interface Commands {
   setSourceOut: { id: string; sourceIn?: number; sourceOut?: number };
   setBlend: { ids: readonly string[]; blend: boolean };
 
+  /** on every mark or cut of a kind, of all the song or of the section that starts at a time */
+  addEffect: { kind: EffectKind; what: EffectTrigger; section?: number };
+  /** on one mark (or, to take it away, one cut) of some id; `firing`: the effects that fire there now */
+  toggleEffect: { kind: EffectKind; at: string; firing: readonly string[] };
+  changeEffects: { ids: readonly string[]; strength?: number; beats?: number };
+  takeEffects: { ids: readonly string[] };
+  /** null is a plain cut */
+  setTransition: { pegIds: readonly string[]; transition: Transition | null };
+  /** seconds */
+  setPictureFades: { in: number; out: number };
+  /** width to height */
+  setLetterbox: { aspect: number | null };
+  addTitle: { text: string; at: { readonly markId: string } | { readonly time: number }; beats: number };
+  changeTitle: { id: string; at?: { readonly markId: string } | { readonly time: number } } & Partial<Omit<Title, 'id' | 'from'>>;
+  takeTitles: { ids: readonly string[] };
+
   setFraming: { ids: readonly string[]; framing: Framing };
   setShotSound: { ids: readonly string[]; level?: number; stretched?: 'pitch-kept' | 'muted' };
   setWhenShort: { ids: readonly string[]; whenShort: 'gap' | 'hold' };
@@ -176,6 +206,7 @@ const handlers: Handlers<CommandName> = {
   ...trimCommands,
   ...retimeCommands,
   ...scoreCommands,
+  ...dressCommands,
 };
 
 /**
@@ -267,6 +298,16 @@ export const COMMAND_TITLES: { readonly [N in CommandName]: string } = {
   setEase: 'Change how the speed goes over',
   setSourceOut: 'Change the speed curve',
   setBlend: 'Change what is seen between frames',
+  addEffect: 'Lay an effect',
+  toggleEffect: 'Lay or take an effect on a mark',
+  changeEffects: 'Change an effect',
+  takeEffects: 'Take an effect away',
+  setTransition: 'Change a transition',
+  setPictureFades: 'Change the picture’s fades',
+  setLetterbox: 'Change the letterbox',
+  addTitle: 'Write a title',
+  changeTitle: 'Change a title',
+  takeTitles: 'Take a title away',
   setFraming: 'Change the framing',
   setShotSound: "Change a clip's sound",
   setWhenShort: 'Change what a short clip leaves',

@@ -92,6 +92,15 @@ const effectSound = z.object({
   hit: seconds,
 });
 
+/** How the picture before a cut goes over into the one after it. */
+const transition = z.object({
+  kind: z.enum(['dissolve', 'black', 'white']),
+  /** how long it takes, beats */
+  beats: z.number().gt(0).max(16),
+  /** on which side of the cut it lies */
+  place: z.enum(['before', 'over', 'after']),
+});
+
 const peg = z.object({
   id,
   /** the mark it belongs to; null for a free peg */
@@ -105,6 +114,8 @@ const peg = z.object({
   origin: z.enum(['rule', 'hand']),
   /** it belongs to the over line and divides no slot */
   over: z.boolean().optional(),
+  /** where it is left out, the pictures meet in a plain cut */
+  transition: transition.optional(),
 });
 
 /** A frame of a clip that is seen when a mark is heard. */
@@ -180,10 +191,47 @@ const pegRule = z.discriminatedUnion('kind', [
 /** A rule for one section, known by where it starts, song seconds. */
 const sectionRule = z.object({ from: seconds, rule: pegRule });
 
+/** A moment of the song: a mark, or (where that is null) a time. Song seconds; for marks the last known place. */
+const moment = { markId: id.nullable(), time: seconds };
+
+/** Picture effects that fire on marks or cuts and die away. */
+const effect = z.object({
+  id,
+  kind: z.enum(['flash', 'dip', 'punch', 'shake']),
+  on: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('moment'), ...moment }),
+    /** of all the song or of the section that starts at a time; without the marks or pegs of some ids */
+    z.object({
+      kind: z.literal('every'),
+      what: z.enum(['beat', 'bar', 'drop', 'cue', 'cut', 'low', 'mid', 'high', 'voice']),
+      section: seconds.optional(),
+      except: z.array(id).max(5000),
+    }),
+  ]),
+  strength: z.number().min(0).max(1),
+  /** how long it takes to die away, beats */
+  beats: z.number().gt(0).max(16),
+});
+
+const title = z.object({
+  id,
+  text: z.string().min(1).max(400),
+  from: z.object(moment),
+  /** how long it stays, beats */
+  beats: z.number().gt(0).max(256),
+  /** height of its letters, a part of the picture's height */
+  size: z.number().min(0.02).max(0.5),
+  place: z.enum(['top', 'middle', 'bottom']),
+  weight: z.enum(['light', 'bold']),
+  colour: z.enum(['white', 'cream', 'coral', 'gold', 'ink']),
+  /** how it comes and goes */
+  enter: z.enum(['cut', 'fade', 'rise', 'grow']),
+});
+
 /** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
 export const montageSchema = z.object({
   format: z.literal('bluster-montage'),
-  version: z.literal(3),
+  version: z.literal(4),
   /** ids given out so far */
   lastId: z.int().min(0),
   shape: z.object({ width: z.int().min(16).max(8192), height: z.int().min(16).max(8192), rate }),
@@ -197,5 +245,11 @@ export const montageSchema = z.object({
   /** where they are, the rule for all does not count */
   sectionRules: z.array(sectionRule).max(500),
   shots: z.array(shot).max(20_000),
+  effects: z.array(effect).max(5000),
+  titles: z.array(title).max(1000),
+  /** the picture comes out of black at the start, and goes into it at the end; seconds */
+  pictureFades: z.object({ in: z.number().min(0).max(LONGEST_FADE_S), out: z.number().min(0).max(LONGEST_FADE_S) }),
+  /** width to height of what is left of the picture between bars above and below; null for none */
+  letterbox: z.number().min(1).max(4).nullable(),
   cut: z.object({ rule: z.enum(['nearest', 'never-late', 'never-early']), lead: z.int().min(-100).max(100) }),
 });

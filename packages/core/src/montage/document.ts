@@ -27,13 +27,19 @@ export type Shot = Montage['shots'][number];
 export type Retime = Shot['retime'];
 export type Tie = Extract<Retime, { kind: 'tied' }>['ties'][number];
 export type Framing = Shot['framing'];
+export type Transition = NonNullable<Peg['transition']>;
+export type Effect = Montage['effects'][number];
+export type EffectKind = Effect['kind'];
+/** What an effect fires on throughout. */
+export type EffectTrigger = Extract<Effect['on'], { kind: 'every' }>['what'];
+export type Title = Montage['titles'][number];
 export type Shape = Montage['shape'];
 
 /** A montage with nothing in it. */
 export function emptyMontage(): Montage {
   return {
     format: 'bluster-montage',
-    version: 3,
+    version: 4,
     lastId: 0,
     shape: { width: 1280, height: 720, rate: { num: 30, den: 1 } },
     song: null,
@@ -44,6 +50,10 @@ export function emptyMontage(): Montage {
     pegRule: null,
     sectionRules: [],
     shots: [],
+    effects: [],
+    titles: [],
+    pictureFades: { in: 0, out: 0 },
+    letterbox: null,
     cut: { rule: 'nearest', lead: 0 },
   };
 }

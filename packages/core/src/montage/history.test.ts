@@ -307,7 +307,7 @@ describe('after any run of commands', () => {
 describe('reading a document', () => {
   test.each([
     ['no object', null, /not a Bluster montage/],
-    ['another version', { ...sampleMontage(), version: 4 }, /version/],
+    ['another version', { ...sampleMontage(), version: 5 }, /version/],
     [
       'a shot of a clip that is not there',
       {

@@ -9,6 +9,12 @@ export const SAME_MARK_S = 0.06;
 /** How far a peg looks for a new mark when its own is replaced, seconds. */
 const PEG_REACH_S = 0.12;
 
+/** What names a mark, and where it was. */
+interface Moment {
+  readonly markId: string | null;
+  readonly time: number;
+}
+
 export type FreshMark = Omit<Mark, 'id'>;
 
 const timeOf = (mark: Mark): number => mark.time;
@@ -20,8 +26,8 @@ function inOrder(marks: readonly Mark[]): readonly Mark[] {
 }
 
 /**
- * The montage with other marks. Pegs whose mark is gone move to the nearest of the new ones; where none is near they
- * stay where they were as free pegs, so no cut is lost.
+ * The montage with other marks. Pegs, effects and titles whose mark is gone move to the nearest of the new ones; where none
+ * is near they stay where they were, at a time, so no cut is lost.
  */
 export function withMarks(montage: Montage, marks: readonly Mark[], lastId = montage.lastId): Montage {
   const sorted = inOrder(marks);
@@ -29,21 +35,32 @@ export function withMarks(montage: Montage, marks: readonly Mark[], lastId = mon
   const old = byId(montage.marks, (m) => m.id);
   const taken = new Set<string>();
   for (const { markId } of montage.pegs) if (markId !== null && there.has(markId)) taken.add(markId);
-  const pegs = montage.pegs.map((peg) => {
-    if (peg.markId === null || there.has(peg.markId)) return peg;
-    const time = old.get(peg.markId)?.time ?? peg.time;
+  const kept = ({ markId }: Moment): boolean => markId === null || there.has(markId);
+  /** The moment that takes the place of one whose mark is gone. */
+  const heir = (moment: Moment, free: (mark: Mark) => boolean): Moment => {
+    const gone = old.get(moment.markId!);
+    const time = gone?.time ?? moment.time;
     // A cut on a beat is meant for a beat, not for the accent beside it.
-    const kind = old.get(peg.markId)?.kind ?? 'beat';
+    const kind = gone?.kind ?? 'beat';
     let nearest: Mark | null = null;
     for (let i = firstFrom(sorted, timeOf, time - PEG_REACH_S); i < sorted.length && sorted[i]!.time <= time + PEG_REACH_S; i++) {
       const m = sorted[i]!;
-      if (taken.has(m.id) || !sameFamily(m.kind, kind)) continue;
+      if (!free(m) || !sameFamily(m.kind, kind)) continue;
       if (!nearest || Math.abs(m.time - time) < Math.abs(nearest.time - time)) nearest = m;
     }
-    if (nearest) taken.add(nearest.id);
-    return { ...peg, markId: nearest?.id ?? null, time: nearest?.time ?? time };
+    return { markId: nearest?.id ?? null, time: nearest?.time ?? time };
+  };
+  const pegs = montage.pegs.map((peg) => {
+    if (kept(peg)) return peg;
+    const place = heir(peg, (m) => !taken.has(m.id));
+    if (place.markId !== null) taken.add(place.markId);
+    return { ...peg, ...place };
   });
-  return { ...montage, marks: sorted, pegs, lastId };
+  const effects = montage.effects.map((e) =>
+    e.on.kind !== 'moment' || kept(e.on) ? e : { ...e, on: { ...e.on, ...heir(e.on, () => true) } },
+  );
+  const titles = montage.titles.map((t) => (kept(t.from) ? t : { ...t, from: heir(t.from, () => true) }));
+  return { ...montage, marks: sorted, pegs, effects, titles, lastId };
 }
 
 /** Gives ids to new marks, following on from the montage's last. */

@@ -109,6 +109,20 @@ export function sourceFrame(placed: PlacedShot, into: number, montage: Montage):
 }
 
 /**
+ * The clip's frame where a shot runs on before its slot's start or after its end, as fast as it runs there; the clip's first
+ * or last where there is no more of it. @param frames of the slot
+ */
+export function sourceFrameBeyond(placed: PlacedShot, into: number, frames: number, montage: Montage): number {
+  const { item, curve } = placed;
+  if (item.kind === 'photo') return 0;
+  const { rate } = montage.shape;
+  const at = frameTime(into, rate);
+  const edge = into < 0 ? 0 : frameTime(frames, rate);
+  const seconds = curve.source(edge) + curve.speed(edge) * (at - edge);
+  return Math.max(0, Math.min(item.frames - 1, Math.floor((seconds * item.rate.num) / item.rate.den + SLACK_FRAMES)));
+}
+
+/**
  * The two frames of a clip between which a moment lies, and how much of the second is seen in the first; for shots that
  * are blended, else null.
  */

@@ -32,7 +32,7 @@ interface FirstVersionItem {
 
 /** A montage of an earlier version in today's form; anything else as it is. */
 export function upgradeMontage(value: unknown): unknown {
-  return fromSecond(fromFirst(value));
+  return fromThird(fromSecond(fromFirst(value)));
 }
 
 /** In the first version each clip had one in and out. */
@@ -56,10 +56,17 @@ function fromSecond(value: unknown): unknown {
   return { ...old, version: 3, pegRule: typeof rule === 'object' && rule ? { kind: 'pulse', ...rule } : null, sectionRules: [] };
 }
 
+/** In the third version nothing was dressed but the song's fades. */
+function fromThird(value: unknown): unknown {
+  const old = value as { version?: unknown } | null;
+  if (typeof old !== 'object' || old?.version !== 3) return value;
+  return { ...old, version: 4, effects: [], titles: [], pictureFades: { in: 0, out: 0 }, letterbox: null };
+}
+
 function brokenReference(montage: Montage): string | null {
   const ids = new Set<string>();
   const selects = montage.footage.flatMap((item) => item.selects);
-  for (const { id } of [...montage.marks, ...montage.pegs, ...montage.shots, ...selects]) {
+  for (const { id } of [...montage.marks, ...montage.pegs, ...montage.shots, ...montage.effects, ...montage.titles, ...selects]) {
     if (ids.has(id)) return `the id ${id} stands for two things`;
     ids.add(id);
   }
@@ -67,6 +74,10 @@ function brokenReference(montage: Montage): string | null {
   if (footage.size !== montage.footage.length) return 'the same clip is listed twice in its footage';
   const marks = new Set(montage.marks.map((m) => m.id));
   for (const p of montage.pegs) if (p.markId !== null && !marks.has(p.markId)) return `peg ${p.id} names a mark that is not there`;
+  for (const { id, from } of montage.titles)
+    if (from.markId !== null && !marks.has(from.markId)) return `title ${id} names a mark that is not there`;
+  for (const { id, on } of montage.effects)
+    if (on.kind === 'moment' && on.markId !== null && !marks.has(on.markId)) return `effect ${id} names a mark that is not there`;
   const pegs = new Set([START_PEG, END_PEG, ...montage.pegs.map((p) => p.id)]);
   for (const s of montage.shots) {
     if (!footage.has(s.assetId)) return `shot ${s.id} shows a clip that is not in the footage`;

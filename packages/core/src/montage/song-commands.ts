@@ -9,7 +9,7 @@ export const songCommands: Handlers<'setShape' | 'setCutRule' | 'setSong' | 'set
 
   setCutRule: (montage, { rule, lead }) => ({ ...montage, cut: { rule, lead } }),
 
-  // Another song has other moments: marks and pegs go with the old one, the shots that hung there too.
+  // Another song has other moments: marks and pegs go with the old one, and so does all that hung there.
   setSong: (montage, { assetId, name, length }) => ({
     ...montage,
     song: { assetId, name, length, pieces: [{ from: 0, to: length }], sections: [], metre: 4, fadeIn: 0, fadeOut: 0 },
@@ -18,6 +18,8 @@ export const songCommands: Handlers<'setShape' | 'setCutRule' | 'setSong' | 'set
     pegRule: null,
     sectionRules: [],
     shots: [],
+    effects: montage.effects.filter((e) => e.on.kind === 'every' && e.on.section === undefined),
+    titles: [],
   }),
 
   setSongRange: (montage, { pieces }) => {

@@ -41,3 +41,18 @@ export function frame(width: number, height: number, screen: { width: number; he
     target: { x: 2 * Math.floor((screen.width - w) / 4), y: 2 * Math.floor((screen.height - h) / 4), width: w, height: h },
   };
 }
+
+const NO_BARS: readonly Rect[] = [];
+
+/**
+ * The two stretches of the screen, even numbers of pixels high, that are covered so that a picture of a given shape is left
+ * between them. @param aspect width to height; null, or one that is no wider than the screen, for none
+ */
+export function letterboxBars({ width, height }: { width: number; height: number }, aspect: number | null): readonly Rect[] {
+  const tall = aspect === null ? 0 : 2 * Math.round((height - width / aspect) / 4);
+  if (tall < 2) return NO_BARS;
+  return [
+    { x: 0, y: 0, width, height: tall },
+    { x: 0, y: height - tall, width, height: tall },
+  ];
+}

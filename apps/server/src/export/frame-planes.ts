@@ -1,0 +1,110 @@
+import type { Camera, Rect } from '@bluster/core';
+
+// Pictures here are planes of 8 bit one after the other, luma and two of chroma at half its size (4:2:0), in the limited
+// range of video: black is 16 and white 235, no colour is 128.
+
+/** A size in pixels, even in both directions. */
+export interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
+export const BLACK = 16;
+export const WHITE = 235;
+const GREY = 128;
+
+/** One picture with a part of another over it. */
+export function mixPictures(below: Uint8Array, above: Uint8Array, part: number): Uint8Array {
+  const out = new Uint8Array(below.length);
+  const weight = Math.round(part * 256);
+  for (let i = 0; i < out.length; i++) out[i] = below[i]! + (((above[i]! - below[i]!) * weight + 128) >> 8);
+  return out;
+}
+
+/** A picture with so much of black or white over it. @param luma of that colour */
+export function veiled(picture: Uint8Array, { width, height }: Size, luma: number, part: number): Uint8Array {
+  const out = new Uint8Array(picture.length);
+  const weight = Math.round(part * 256);
+  const pixels = width * height;
+  for (let i = 0; i < pixels; i++) out[i] = picture[i]! + (((luma - picture[i]!) * weight + 128) >> 8);
+  for (let i = pixels; i < out.length; i++) out[i] = picture[i]! + (((GREY - picture[i]!) * weight + 128) >> 8);
+  return out;
+}
+
+/** For each pixel of a row or column the one of the source to its left, and how much of the next is in it (of 256). */
+function sampled(size: number, zoom: number, shift: number): { at: Int32Array; part: Int32Array } {
+  const [at, part] = [new Int32Array(size), new Int32Array(size)];
+  const middle = size / 2;
+  for (let i = 0; i < size; i++) {
+    const exact = Math.max(0, Math.min(size - 1, (i + 0.5 - middle - shift) / zoom + middle - 0.5));
+    at[i] = Math.min(size - 2, Math.floor(exact));
+    part[i] = Math.round((exact - at[i]!) * 256);
+  }
+  return { at, part };
+}
+
+function enlargePlane(from: Uint8Array, to: Uint8Array, start: number, { width, height }: Size, camera: Camera): void {
+  const across = sampled(width, camera.zoom, camera.x);
+  const down = sampled(height, camera.zoom, camera.y);
+  for (let y = 0; y < height; y++) {
+    const top = start + down.at[y]! * width;
+    const low = down.part[y]!;
+    const row = start + y * width;
+    for (let x = 0; x < width; x++) {
+      const i = top + across.at[x]!;
+      const part = across.part[x]!;
+      const above = from[i]! * (256 - part) + from[i + 1]! * part;
+      const below = from[i + width]! * (256 - part) + from[i + width + 1]! * part;
+      to[row + x] = (above * (256 - low) + below * low + 32768) >> 16;
+    }
+  }
+}
+
+/** A picture as a camera sees it: enlarged about its middle and moved, bilinear. */
+export function seenBy(picture: Uint8Array, size: Size, camera: Camera): Uint8Array {
+  const out = new Uint8Array(picture.length);
+  const half = { width: size.width / 2, height: size.height / 2 };
+  const pixels = size.width * size.height;
+  enlargePlane(picture, out, 0, size, camera);
+  const halfway = { zoom: camera.zoom, x: camera.x / 2, y: camera.y / 2 };
+  for (const plane of [0, 1]) enlargePlane(picture, out, pixels + (plane * pixels) / 4, half, halfway);
+  return out;
+}
+
+/** Blackens stretches of whole rows, even in place and height. */
+export function barred(picture: Uint8Array, { width, height }: Size, bars: readonly Rect[]): Uint8Array {
+  const out = Uint8Array.from(picture);
+  const pixels = width * height;
+  for (const { y, height: tall } of bars) {
+    out.fill(BLACK, y * width, (y + tall) * width);
+    for (const plane of [pixels, pixels * 1.25]) out.fill(GREY, plane + (y * width) / 4, plane + ((y + tall) * width) / 4);
+  }
+  return out;
+}
+
+/** What is written over a picture: planes like its own, of some of its rows, and how much each pixel covers (0 to 255). */
+export interface Overlay {
+  /** the first row and the first one after it, even */
+  readonly top: number;
+  readonly bottom: number;
+  readonly luma: Uint8Array;
+  readonly chroma: readonly [Uint8Array, Uint8Array];
+  readonly cover: Uint8Array;
+  readonly chromaCover: Uint8Array;
+}
+
+function lay(out: Uint8Array, start: number, over: Uint8Array, cover: Uint8Array): void {
+  for (let i = 0; i < over.length; i++) {
+    const c = cover[i]!;
+    if (c > 0) out[start + i] = Math.round((out[start + i]! * (255 - c) + over[i]! * c) / 255);
+  }
+}
+
+/** A picture with something written over it. */
+export function overlaid(picture: Uint8Array, { width, height }: Size, over: Overlay): Uint8Array {
+  const out = Uint8Array.from(picture);
+  const pixels = width * height;
+  lay(out, over.top * width, over.luma, over.cover);
+  over.chroma.forEach((plane, i) => lay(out, pixels * (1 + i / 4) + (over.top * width) / 4, plane, over.chromaCover));
+  return out;
+}

@@ -1,0 +1,71 @@
+import { createRequire } from 'node:module';
+import { createCanvas, GlobalFonts } from '@napi-rs/canvas';
+import type { TitleItem } from '@bluster/core/picture/titles';
+import { paintTitle, TITLE_FACES } from '@bluster/painter';
+import type { Overlay, Size } from './frame-planes.ts';
+
+const FACE_FILES = ['figtree-latin-wght-normal.woff2', 'figtree-latin-ext-wght-normal.woff2'] as const;
+
+let known = false;
+/** The typeface that ships with the application, under the names that the painter asks for. */
+function loadFaces(): void {
+  if (known) return;
+  known = true;
+  const { resolve } = createRequire(import.meta.url);
+  FACE_FILES.forEach((file, i) => GlobalFonts.registerFromPath(resolve(`@fontsource-variable/figtree/files/${file}`), TITLE_FACES[i]!));
+}
+
+/**
+ * Titles as they lie over a picture: painted as the preview paints them, in the colours of video (BT.709, limited range).
+ * Null where nothing is seen.
+ */
+export function titleOverlay(titles: readonly TitleItem[], { width, height }: Size): Overlay | null {
+  loadFaces();
+  const canvas = createCanvas(width, height);
+  const context = canvas.getContext('2d');
+  for (const title of titles) paintTitle(context, title, 1);
+  const { data } = context.getImageData(0, 0, width, height);
+  const inked = (row: number): boolean => {
+    for (let i = 4 * row * width + 3; i < 4 * (row + 1) * width; i += 4) if (data[i]! > 0) return true;
+    return false;
+  };
+  let [top, bottom] = [0, height];
+  while (top < bottom && !inked(top)) top++;
+  while (bottom > top && !inked(bottom - 1)) bottom--;
+  if (top === bottom) return null;
+  top -= top % 2;
+  bottom += bottom % 2;
+
+  const pixels = (bottom - top) * width;
+  const [luma, cover] = [new Uint8Array(pixels), new Uint8Array(pixels)];
+  const [blue, red, chromaCover] = [new Uint8Array(pixels / 4), new Uint8Array(pixels / 4), new Uint8Array(pixels / 4)];
+  for (let i = 0; i < pixels; i++) {
+    const p = 4 * (top * width + i);
+    luma[i] = Math.round(16 + (219 * (0.2126 * data[p]! + 0.7152 * data[p + 1]! + 0.0722 * data[p + 2]!)) / 255);
+    cover[i] = data[p + 3]!;
+  }
+  for (let y = 0; y < bottom - top; y += 2)
+    for (let x = 0; x < width; x += 2) {
+      let [r, g, b, sum] = [0, 0, 0, 0];
+      for (const [dx, dy] of [
+        [0, 0],
+        [1, 0],
+        [0, 1],
+        [1, 1],
+      ] as const) {
+        const p = 4 * ((top + y + dy) * width + x + dx);
+        const a = data[p + 3]!;
+        r += data[p]! * a;
+        g += data[p + 1]! * a;
+        b += data[p + 2]! * a;
+        sum += a;
+      }
+      const i = ((y / 2) * width) / 2 + x / 2;
+      chromaCover[i] = Math.round(sum / 4);
+      if (sum === 0) continue;
+      const grey = (0.2126 * r + 0.7152 * g + 0.0722 * b) / sum;
+      blue[i] = Math.round(128 + ((b / sum - grey) / 1.8556) * (224 / 255));
+      red[i] = Math.round(128 + ((r / sum - grey) / 1.5748) * (224 / 255));
+    }
+  return { top, bottom, luma, cover, chroma: [blue, red], chromaCover };
+}

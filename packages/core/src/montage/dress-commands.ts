@@ -1,0 +1,136 @@
+import { CommandError } from './command-error.ts';
+import type { Handlers } from './command.ts';
+import type { Effect, EffectKind, Mark, Montage, Title } from './document.ts';
+import { markOf } from './mark-list.ts';
+import { sectionStretches } from './peg-rules.ts';
+import { pegNamed } from './rehang.ts';
+
+/** How an effect is when it is laid down: strength 0 to 1, beats until it has died away. */
+export const EFFECT_DEFAULTS = {
+  flash: { strength: 0.7, beats: 0.5 },
+  dip: { strength: 0.7, beats: 0.5 },
+  punch: { strength: 0.5, beats: 1 },
+  shake: { strength: 0.5, beats: 1 },
+} as const satisfies Record<EffectKind, Pick<Effect, 'strength' | 'beats'>>;
+
+/** How a title is when it is written. */
+export const TITLE_DEFAULTS = {
+  size: 0.12,
+  place: 'middle',
+  weight: 'bold',
+  colour: 'white',
+  enter: 'fade',
+} as const satisfies Partial<Title>;
+
+const momentOf = (mark: Mark): Title['from'] => ({ markId: mark.id, time: mark.time });
+
+function withEffect(montage: Montage, effect: Omit<Effect, 'id'>): Montage {
+  const lastId = montage.lastId + 1;
+  return { ...montage, lastId, effects: [...montage.effects, { ...effect, id: `e${lastId}` }] };
+}
+
+function titleNamed(montage: Montage, id: string): Title {
+  const title = montage.titles.find((t) => t.id === id);
+  if (!title) throw new CommandError('That title is no longer there.');
+  return title;
+}
+
+/** What a title may say: its lines without blanks around them. */
+function textOf(text: string): string {
+  const trimmed = text
+    .split('\n')
+    .map((line) => line.trim())
+    .join('\n')
+    .trim()
+    .slice(0, 400);
+  if (trimmed === '') throw new CommandError('A title needs a word. Take it away if it is to say nothing.');
+  return trimmed;
+}
+
+function placeOf(montage: Montage, at: { readonly markId: string } | { readonly time: number }): Title['from'] {
+  if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
+  return 'markId' in at ? momentOf(markOf(montage, at.markId)) : { markId: null, time: at.time };
+}
+
+export const dressCommands: Handlers<
+  | 'addEffect'
+  | 'toggleEffect'
+  | 'changeEffects'
+  | 'takeEffects'
+  | 'setTransition'
+  | 'setPictureFades'
+  | 'setLetterbox'
+  | 'addTitle'
+  | 'changeTitle'
+  | 'takeTitles'
+> = {
+  addEffect: (montage, { kind, what, section }) => {
+    if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
+    if (section !== undefined && !sectionStretches(montage).some((s) => Math.abs(s.from - section) < 0.05))
+      throw new CommandError('That section is no longer there.');
+    const on: Effect['on'] = { kind: 'every', what, ...(section === undefined ? {} : { section }), except: [] };
+    return withEffect(montage, { kind, on, ...EFFECT_DEFAULTS[kind] });
+  },
+
+  // On one mark: what fires there is left out there, what was left out comes back, else an effect for this mark alone is laid.
+  toggleEffect: (montage, { kind, at, firing }) => {
+    if (firing.length > 0) {
+      const ids = new Set(firing);
+      const effects = montage.effects.flatMap((e): Effect[] => {
+        if (!ids.has(e.id)) return [e];
+        return e.on.kind === 'moment' ? [] : [{ ...e, on: { ...e.on, except: [...e.on.except, at] } }];
+      });
+      return { ...montage, effects };
+    }
+    const leftOut = montage.effects.find((e) => e.kind === kind && e.on.kind === 'every' && e.on.except.includes(at));
+    if (leftOut?.on.kind === 'every') {
+      const on = { ...leftOut.on, except: leftOut.on.except.filter((id) => id !== at) };
+      return { ...montage, effects: montage.effects.map((e) => (e === leftOut ? { ...e, on } : e)) };
+    }
+    const like = montage.effects.findLast((e) => e.kind === kind);
+    const { strength, beats } = like ?? EFFECT_DEFAULTS[kind];
+    return withEffect(montage, { kind, on: { kind: 'moment', ...momentOf(markOf(montage, at)) }, strength, beats });
+  },
+
+  changeEffects: (montage, { ids, ...to }) => {
+    const chosen = new Set(ids);
+    return { ...montage, effects: montage.effects.map((e) => (chosen.has(e.id) ? { ...e, ...to } : e)) };
+  },
+
+  takeEffects: (montage, { ids }) => ({ ...montage, effects: montage.effects.filter((e) => !ids.includes(e.id)) }),
+
+  setTransition: (montage, { pegIds, transition }) => {
+    for (const id of pegIds) pegNamed(montage, id);
+    const chosen = new Set(pegIds);
+    return {
+      ...montage,
+      pegs: montage.pegs.map(({ transition: old, ...peg }) => {
+        if (!chosen.has(peg.id)) return old ? { ...peg, transition: old } : peg;
+        return transition ? { ...peg, transition } : peg;
+      }),
+    };
+  },
+
+  setPictureFades: (montage, fades) => ({ ...montage, pictureFades: { in: fades.in, out: fades.out } }),
+
+  setLetterbox: (montage, { aspect }) => ({ ...montage, letterbox: aspect }),
+
+  addTitle: (montage, { text, at, beats }) => {
+    const lastId = montage.lastId + 1;
+    const title: Title = { ...TITLE_DEFAULTS, id: `t${lastId}`, text: textOf(text), from: placeOf(montage, at), beats };
+    return { ...montage, lastId, titles: [...montage.titles, title] };
+  },
+
+  changeTitle: (montage, { id, at, text, ...to }) => {
+    const old = titleNamed(montage, id);
+    const title: Title = {
+      ...old,
+      ...to,
+      ...(text === undefined ? {} : { text: textOf(text) }),
+      ...(at ? { from: placeOf(montage, at) } : {}),
+    };
+    return { ...montage, titles: montage.titles.map((t) => (t === old ? title : t)) };
+  },
+
+  takeTitles: (montage, { ids }) => ({ ...montage, titles: montage.titles.filter((t) => !ids.includes(t.id)) }),
+};

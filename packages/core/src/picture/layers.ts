@@ -1,0 +1,50 @@
+import type { Montage } from '../montage/document.ts';
+import { blendAt, sourceFrame, sourceFrameBeyond, type PlacedShot } from '../montage/placed-shot.ts';
+import { overAt, scoreOf, slotAt, type Slot } from '../montage/score.ts';
+import { dissolvedPart, transitionAt } from './transitions.ts';
+
+/** A shot that is seen in a frame. */
+export interface Layer {
+  readonly slot: Slot;
+  readonly placed: PlacedShot;
+  /** frames from the start of its slot; in a transition it may lie before that or after its end */
+  readonly into: number;
+  /** the clip's own frame */
+  readonly source: number;
+  /** the frame that is mixed in, and how much of it */
+  readonly blend: { readonly next: number; readonly part: number } | null;
+  /** how much of it is seen over what lies below, 0 to 1 */
+  readonly opacity: number;
+}
+
+function layerOf(slot: Slot, frame: number, opacity: number, montage: Montage): Layer | null {
+  const { placed, frames } = slot;
+  if (!placed) return null;
+  const into = frame - slot.start.frame;
+  const beyond = into < 0 || into >= frames;
+  // A clip that ran out within its slot does not come back after it.
+  if (into >= frames && placed.coveredFrames < frames && placed.shot.whenShort === 'gap') return null;
+  const source = beyond ? sourceFrameBeyond(placed, into, frames, montage) : sourceFrame(placed, into, montage);
+  if (source === null) return null;
+  return { slot, placed, into, source, blend: beyond ? null : blendAt(placed, into, montage), opacity };
+}
+
+/** The shots that are seen in a frame of the montage, from the back to the front: one, two in a dissolve, none in a gap. */
+export function layersAt(montage: Montage, frame: number): readonly Layer[] {
+  const score = scoreOf(montage);
+  const over = overAt(score, frame);
+  const cutaway = over && layerOf(over, frame, 1, montage);
+  if (cutaway) return [cutaway];
+  const transition = transitionAt(montage, frame);
+  if (transition?.transition.kind === 'dissolve') {
+    const part = dissolvedPart(transition, frame);
+    const before = layerOf(transition.before, frame, 1, montage);
+    const after = layerOf(transition.after, frame, part, montage);
+    // Into a gap the picture goes away by itself.
+    if (!after) return before ? [{ ...before, opacity: 1 - part }] : [];
+    return before ? [before, after] : [after];
+  }
+  const slot = slotAt(score, frame);
+  const layer = slot && layerOf(slot, frame, 1, montage);
+  return layer ? [layer] : [];
+}
