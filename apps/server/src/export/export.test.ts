@@ -2,11 +2,9 @@ import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals
 import { spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { createCanvas, ImageData } from '@napi-rs/canvas';
 import {
   UNDESCRIBED,
   carryOut,
-  drawListAt,
   emptyMontage,
   FILL_DEFAULTS,
   mixPlan,
@@ -19,12 +17,12 @@ import {
   type Command,
   type Montage,
 } from '@bluster/core';
-import { paint } from '@bluster/painter';
 import type { AssetEntity } from '../assets/asset.entity.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { probe } from '../media/probe.ts';
 import { soundToWav, WavFile } from '../media/sound.ts';
 import { ffmpeg, frameNumbers, numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { filmedFrame, likeness, paintedFrame } from '../testing/painted-frame.ts';
 import { RunningServer } from '../testing/running-server.ts';
 import { renderFilm } from './film.ts';
 import { renderMix } from './mix.ts';
@@ -153,34 +151,13 @@ describe('a film, frame by frame', () => {
     const known = await videoOf();
     const oddVideo = (await probe(odd, 'odd')).video;
     await renderFilm(m, { ...sources, picturePath: (id) => path[id]!, video: (id) => (id === 'odd' ? oddVideo : known(id)) }, out);
-    for (const frame of [3, 40, 100]) {
-      const list = drawListAt(m, frame);
-      const item = list.items[0]!;
-      const { width, height } = item.size;
-      const canvas = createCanvas(list.width, list.height);
-      const picture = createCanvas(width, height);
-      const raw = ffmpeg(
-        '-i',
-        path[item.assetId]!,
-        '-vf',
-        `select=eq(n\\,${item.frame})`,
-        '-frames:v',
-        '1',
-        '-f',
-        'rawvideo',
-        '-pix_fmt',
-        'rgba',
-        '-',
-      );
-      picture.getContext('2d').putImageData(new ImageData(new Uint8ClampedArray(raw), width, height), 0, 0);
-      paint(canvas.getContext('2d'), list, 1, () => ({ image: picture, width, height }));
-      const painted = canvas.getContext('2d').getImageData(0, 0, list.width, list.height).data;
-      const filmed = ffmpeg('-i', out, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgba', '-');
-      let error = 0;
-      for (let i = 0; i < painted.length; i += 4) error += (painted[i]! - filmed[i]!) ** 2;
-      const psnr = 10 * Math.log10(255 ** 2 / (error / (painted.length / 4) + 1e-9));
-      expect(psnr).toBeGreaterThan(28);
-    }
+    for (const frame of [3, 40, 100])
+      expect(
+        likeness(
+          paintedFrame(m, frame, (id) => path[id]!),
+          filmedFrame(out, frame),
+        ),
+      ).toBeGreaterThan(28);
   });
 
   test('colours come out as they went in, whichever way the clip codes them', async () => {

@@ -7,8 +7,9 @@ import type { Overlay, Size } from './frame-planes.ts';
 const FACE_FILES = ['figtree-latin-wght-normal.woff2', 'figtree-latin-ext-wght-normal.woff2'] as const;
 
 let known = false;
+
 /** The typeface that ships with the application, under the names that the painter asks for. */
-function loadFaces(): void {
+export function loadTitleFaces(): void {
   if (known) return;
   known = true;
   const { resolve } = createRequire(import.meta.url);
@@ -20,7 +21,7 @@ function loadFaces(): void {
  * Null where nothing is seen.
  */
 export function titleOverlay(titles: readonly TitleItem[], { width, height }: Size): Overlay | null {
-  loadFaces();
+  loadTitleFaces();
   const canvas = createCanvas(width, height);
   const context = canvas.getContext('2d');
   for (const title of titles) paintTitle(context, title, 1);

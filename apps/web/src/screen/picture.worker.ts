@@ -4,10 +4,13 @@ import {
   frameAt,
   framesPerSecond,
   frameTime,
+  layerOf,
+  layersAt,
   scoreOf,
-  shownAt,
+  seenFrom,
   slotAt,
-  sourceFrame,
+  transitionAt,
+  undressed,
   type DrawList,
   type Montage,
   type PictureItem,
@@ -18,6 +21,7 @@ import {
 import { paint, type PaintImage } from '@bluster/painter';
 import type { VideoSample } from 'mediabunny';
 import { ClipFile, type BackwardStream, type FrameStream } from './clip-frames.ts';
+import { titleFacesLoaded } from './title-faces.ts';
 import type { FromPicture, PictureMeasure, StripOf, ToPicture } from './messages.ts';
 
 const LONGEST_SIDE = 960;
@@ -111,7 +115,7 @@ function paintFrame(frame: number, list: DrawList, pictureOf: PictureOf): boolea
 /** The last frame before a cut on the left, the first after it on the right. */
 async function showCut(cut: number): Promise<void> {
   const mine = ++turn;
-  const lists = [cut - 1, cut].map((frame) => drawListAt(montage, frame));
+  const lists = [cut - 1, cut].map((frame) => drawListAt(undressed(montage), frame));
   const pictures = await Promise.all(lists.map((list) => picturesOf(list)));
   if (mine === turn && context && canvas) {
     const scale = fitCanvas(lists[0]!);
@@ -170,6 +174,7 @@ async function showStill(): Promise<void> {
   const frame = Math.min(frameAt(clock.position, montage.shape.rate), Math.max(0, scoreOf(montage).frames - 1));
   const list = drawListAt(montage, frame);
   const pictures = await picturesOf(list);
+  if (list.titles.length > 0) await titleFacesLoaded();
   if (mine === turn) paintFrame(frame, list, (item) => pictures.get(item)?.picture ?? null);
   for (const { close } of pictures.values()) close();
 }
@@ -178,7 +183,9 @@ async function showStill(): Promise<void> {
 function slotsAhead(frame: number): Slot[] {
   const score = scoreOf(montage);
   const current = slotAt(score, frame)?.index ?? 0;
-  const below = score.slots.slice(current, current + 1 + SLOTS_AHEAD);
+  // In the second half of a dissolve the slot before is still seen.
+  const first = current > 0 && (transitionAt(montage, frame)?.cut ?? Infinity) <= frame ? current - 1 : current;
+  const below = score.slots.slice(first, current + 1 + SLOTS_AHEAD);
   const end = below.at(-1)?.end.frame ?? frame;
   return [...below, ...score.over.filter((s) => s.end.frame > frame && s.start.frame < end)];
 }
@@ -190,10 +197,12 @@ const runsBack = (placed: PlacedShot, into: number): boolean => placed.curve.spe
 /** While it plays: opens what comes next and closes what is over. */
 function prepare(frame: number): void {
   const wanted = new Set<string>();
-  for (const { placed, start } of slotsAhead(frame)) {
+  for (const slot of slotsAhead(frame)) {
+    const { placed, start } = slot;
     if (!placed) continue;
-    const into = Math.max(0, frame - start.frame);
-    const first = sourceFrame(placed, into, montage) ?? 0;
+    const from = Math.max(frame, seenFrom(montage, slot));
+    const into = from - start.frame;
+    const first = layerOf(slot, from, 1, montage)?.source ?? 0;
     const url = stillUrl({ assetId: placed.item.assetId, kind: placed.item.kind, frame: first });
     if (url !== null) {
       void still(url);
@@ -246,7 +255,7 @@ function playFrame(): void {
     prepare(frame);
     const before = painted;
     const list = drawListAt(montage, frame);
-    const shown = shownAt(montage, frame);
+    const layers = layersAt(montage, frame);
     const opened: Opened[] = [];
     let exact = true;
     const done = paintFrame(frame, list, (item) => {
@@ -256,11 +265,13 @@ function playFrame(): void {
         if (!bitmap) void still(url);
         return bitmap ? bitmapImage(bitmap) : null;
       }
-      const into = frame - (shown?.slot.start.frame ?? 0);
-      const stream = shown && streams.get(streamKey(item.shotId, runsBack(shown.placed, into)));
-      const sample = item === list.items[0] ? stream?.at(item.frame) : stream?.peek(item.frame);
+      const layer = layers.find((l) => l.placed.shot.id === item.shotId);
+      const stream = layer && streams.get(streamKey(item.shotId, runsBack(layer.placed, layer.into)));
+      // Of two frames of a clip that are mixed the second is not waited for.
+      const mixedIn = layer?.source !== item.frame;
+      const sample = mixedIn ? stream?.peek(item.frame) : stream?.at(item.frame);
       if (!stream || !sample) return null;
-      exact &&= stream.has(item.frame) || item !== list.items[0];
+      exact &&= stream.has(item.frame) || mixedIn;
       const image = fromSample(sample);
       opened.push(image);
       return image.picture;
@@ -269,7 +280,7 @@ function playFrame(): void {
     if (done && before >= 0 && frame > before) {
       measure.due += frame - before;
       measure.missed += frame - before - (exact ? 1 : 0);
-      const slot = shown?.slot;
+      const slot = layers.at(-1)?.slot;
       if (slot && before < slot.start.frame) measure.cutsLate.push((time - frameTime(slot.start.frame, rate)) * framesPerSecond(rate));
     }
   }
@@ -300,6 +311,7 @@ onmessage = (event: MessageEvent<ToPicture>) => {
   } else if (message.do === 'montage') {
     const before = montage;
     montage = message.montage;
+    if (montage.titles.length > 0) void titleFacesLoaded();
     if (clock.playing) keepStreams(before);
     else void showStill();
   } else if (message.do === 'assets') {

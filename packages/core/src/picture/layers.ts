@@ -17,7 +17,8 @@ export interface Layer {
   readonly opacity: number;
 }
 
-function layerOf(slot: Slot, frame: number, opacity: number, montage: Montage): Layer | null {
+/** What is seen of a slot's shot at a frame of the montage, in the slot or beyond it; null where there is nothing. */
+export function layerOf(slot: Slot, frame: number, opacity: number, montage: Montage): Layer | null {
   const { placed, frames } = slot;
   if (!placed) return null;
   const into = frame - slot.start.frame;
@@ -47,4 +48,22 @@ export function layersAt(montage: Montage, frame: number): readonly Layer[] {
   const slot = slotAt(score, frame);
   const layer = slot && layerOf(slot, frame, 1, montage);
   return layer ? [layer] : [];
+}
+
+/** The frame of the montage from which a slot's shot is seen: its first, or that of a dissolve into it. */
+export function seenFrom(montage: Montage, slot: Slot): number {
+  const into = transitionAt(montage, slot.start.frame - 1);
+  return into?.after === slot && into.transition.kind === 'dissolve' ? into.from : slot.start.frame;
+}
+
+const plain = new WeakMap<Montage, Montage>();
+
+/** The montage with its pictures as they are cut: without transitions, effects and titles. Made once for each document. */
+export function undressed(montage: Montage): Montage {
+  let bare = plain.get(montage);
+  if (!bare) {
+    const pegs = montage.pegs.some((p) => p.transition) ? montage.pegs.map(({ transition: _, ...peg }) => peg) : montage.pegs;
+    plain.set(montage, (bare = { ...montage, pegs, effects: [], titles: [], pictureFades: { in: 0, out: 0 } }));
+  }
+  return bare;
 }

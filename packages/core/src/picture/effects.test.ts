@@ -1,0 +1,86 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { carryOut, type Command } from '../montage/command.ts';
+import type { Montage } from '../montage/document.ts';
+import { sampleMontage } from '../montage/sample-montage.ts';
+import { drawListAt } from './draw-list.ts';
+import { firingsOf, struckAt } from './effects.ts';
+
+const after = (montage: Montage, ...commands: Command[]): Montage => commands.reduce(carryOut, montage);
+const frames = (montage: Montage): number[] => firingsOf(montage).map((f) => f.frame);
+const bar = (montage: Montage, n: number): string => montage.marks.filter((m) => m.kind === 'bar')[n]!.id;
+
+describe('effects', () => {
+  test('fire on every mark of their kind, a downbeat being a beat too, and on cuts', () => {
+    const montage = sampleMontage(4);
+    expect(frames(after(montage, { do: 'addEffect', kind: 'flash', what: 'bar' }))).toEqual([0, 60]);
+    expect(frames(after(montage, { do: 'addEffect', kind: 'flash', what: 'beat' }))).toEqual([0, 15, 30, 45, 60, 75, 90, 105]);
+    expect(frames(after(montage, { do: 'addEffect', kind: 'flash', what: 'drop' }))).toEqual([]);
+    const cuts = after(
+      montage,
+      { do: 'hangByRule', rule: { kind: 'pulse', unit: 'beat', every: 2 } },
+      { do: 'addEffect', kind: 'shake', what: 'cut' },
+    );
+    expect(frames(cuts)).toEqual([30, 60, 90]);
+  });
+  test('only in their section, and move with their marks', () => {
+    const montage = sampleMontage(8);
+    const sections = [
+      { from: 0, name: 'verse' as const },
+      { from: 4, name: 'drop' as const },
+    ];
+    const song = { ...montage, song: { ...montage.song!, sections } };
+    const dressed = after(song, { do: 'addEffect', kind: 'punch', what: 'bar', section: 4 });
+    expect(frames(dressed)).toEqual([120, 180]);
+    expect(frames(after(dressed, { do: 'moveMarks', ids: [bar(dressed, 3)], by: 0.1 }))).toEqual([120, 183]);
+    expect(() => after(song, { do: 'addEffect', kind: 'punch', what: 'bar', section: 3 })).toThrow(/no longer there/);
+  });
+  test('on one mark it is laid, left out and taken back', () => {
+    const montage = sampleMontage(8);
+    const at = bar(montage, 1);
+    const all = after(montage, { do: 'addEffect', kind: 'flash', what: 'bar' });
+    const without = after(all, { do: 'toggleEffect', kind: 'flash', at, firing: [all.effects[0]!.id] });
+    expect(frames(without)).toEqual([0, 120, 180]);
+    expect(frames(after(without, { do: 'toggleEffect', kind: 'flash', at, firing: [] }))).toEqual([0, 60, 120, 180]);
+    const one = after(montage, { do: 'toggleEffect', kind: 'dip', at, firing: [] });
+    expect(frames(one)).toEqual([60]);
+    expect(after(one, { do: 'toggleEffect', kind: 'dip', at, firing: [one.effects[0]!.id] }).effects).toEqual([]);
+    // Where its mark goes it stays where it was.
+    expect(frames(after(one, { do: 'deleteMarks', ids: [at] }))).toEqual([60]);
+  });
+  test('are whole on their mark and have died away after their beats', () => {
+    const montage = after(
+      sampleMontage(8),
+      { do: 'addEffect', kind: 'flash', what: 'bar' },
+      { do: 'addEffect', kind: 'punch', what: 'bar' },
+    );
+    const strong = after(montage, { do: 'changeEffects', ids: montage.effects.map((e) => e.id), strength: 1, beats: 1 });
+    expect(struckAt(strong, 60)).toMatchObject({ white: 0.9, camera: { zoom: 1.25, x: 0, y: 0 } });
+    expect(struckAt(strong, 67).white).toBeCloseTo(0.9 * (8 / 15) ** 2);
+    expect(struckAt(strong, 75)).toEqual({ camera: null, white: 0, black: 0 });
+    expect(struckAt(strong, 59)).toEqual({ camera: null, white: 0, black: 0 });
+  });
+  test('never bring an edge of the picture into sight', () => {
+    const kinds = fc.array(fc.constantFrom('punch' as const, 'shake' as const), { minLength: 1, maxLength: 4 });
+    fc.assert(
+      fc.property(kinds, fc.integer({ min: 0, max: 239 }), fc.double({ min: 0, max: 1, noNaN: true }), (list, frame, strength) => {
+        let montage = list.reduce((m, kind) => after(m, { do: 'addEffect', kind, what: 'beat' }), sampleMontage(8));
+        montage = after(montage, { do: 'changeEffects', ids: montage.effects.map((e) => e.id), strength, beats: 1.5 });
+        const { camera, width, height } = drawListAt(montage, frame);
+        if (!camera) return;
+        expect(camera.zoom).toBeGreaterThan(1);
+        expect(Math.abs(camera.x)).toBeLessThanOrEqual(((camera.zoom - 1) * width) / 2 + 1e-6);
+        expect(Math.abs(camera.y)).toBeLessThanOrEqual(((camera.zoom - 1) * height) / 2 + 1e-6);
+      }),
+    );
+  });
+  test('a new song keeps what fires throughout and lets go of what belonged to the old one', () => {
+    const montage = after(
+      sampleMontage(8),
+      { do: 'addEffect', kind: 'flash', what: 'bar' },
+      { do: 'toggleEffect', kind: 'dip', at: bar(sampleMontage(8), 1), firing: [] },
+      { do: 'setSong', assetId: 'other', name: 'other', length: 9 },
+    );
+    expect(montage.effects.map((e) => e.kind)).toEqual(['flash']);
+  });
+});
