@@ -50,6 +50,7 @@ test('an upright photo fills the frame, or is shown whole with ground beside it,
   ] as const;
   const bright = async (): Promise<number[]> => (await spots(page, edges)).map((rgb) => rgb[0]! + rgb[1]! + rgb[2]!);
   for (const level of await bright()) expect(level).toBeGreaterThan(60);
+  await page.getByRole('tab', { name: 'Frame' }).click();
   await page.getByRole('radio', { name: 'show all of it' }).click();
   await expect.poll(async () => Math.max(...(await bright()))).toBeLessThan(12);
   await page.keyboard.press('Control+z');

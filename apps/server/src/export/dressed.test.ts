@@ -85,7 +85,7 @@ describe('a film that is dressed', () => {
     const bar = m0().id;
     const m = after([
       { do: 'setTransition', pegIds: [cut(1)], transition: { kind: 'black', beats: 1, place: 'over' } },
-      { do: 'toggleEffect', kind: 'flash', at: bar, firing: [] },
+      { do: 'toggleEffect', kind: 'flash', markId: bar, firing: [] },
     ]);
     const strong = carryOut(m, { do: 'changeEffects', ids: m.effects.map((e) => e.id), strength: 1, beats: 0.5 });
     expect(firingsOf(strong).map((f) => f.frame)).toEqual([0]);

@@ -13,7 +13,7 @@ export function loadTitleFaces(): void {
   if (known) return;
   known = true;
   const { resolve } = createRequire(import.meta.url);
-  FACE_FILES.forEach((file, i) => GlobalFonts.registerFromPath(resolve(`@fontsource-variable/figtree/files/${file}`), TITLE_FACES[i]!));
+  FACE_FILES.forEach((file, i) => GlobalFonts.registerFromPath(resolve(`@fontsource-variable/figtree/files/${file}`), TITLE_FACES[i]));
 }
 
 /**

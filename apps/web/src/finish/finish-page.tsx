@@ -1,160 +1,142 @@
-import { useParams } from 'react-router';
-import { scoreOf, type FootageItem, type Shot, type Slot } from '@bluster/core';
+import { Tabs } from 'radix-ui';
+import { useMemo } from 'react';
+import { Link, useParams } from 'react-router';
+import { layLines } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
-import type { Asset } from '../api/wire.ts';
-import { StripTiles } from '../footage/strip-tiles.tsx';
-import { Choice } from '../interface/choice.tsx';
-import { Button } from '../interface/button.tsx';
-import { player } from '../playback/player.ts';
+import { BarsChoice } from '../lines/bars-choice.tsx';
+import { LineScroller } from '../lines/line-scroller.tsx';
+import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { Screen, Transport } from '../screen/screen.tsx';
+import { CutsTab } from './cuts-tab.tsx';
+import { EffectsTab } from './effects-tab.tsx';
+import { FINISH_LINE_HEIGHT, FinishLine } from './finish-line.tsx';
+import { useFinishing, type FinishTab } from './finishing.ts';
+import { FrameTab } from './frame-tab.tsx';
+import { SoundTab } from './sound-tab.tsx';
+import { TitlesTab } from './titles-tab.tsx';
 
-const FADES = [0, 0.5, 1, 1.5, 2, 3, 5];
+/** Room beside the lines, pixels. */
+const LEFT = 34;
+const RIGHT = 22;
 
-/** What is seen of odd-shaped footage, what is heard of clips, how the song begins and ends. */
+const TABS: readonly (readonly [FinishTab, string])[] = [
+  ['effects', 'Effects'],
+  ['cuts', 'Cuts'],
+  ['titles', 'Titles'],
+  ['frame', 'Frame'],
+  ['sound', 'Sound'],
+];
+
+/** Dressing the montage: effects on marks, transitions on cuts, titles, framing and sound. */
 export function FinishPage(): React.JSX.Element {
   const { projectId = '' } = useParams();
   const montage = useMontage();
-  const { run } = useEditor.getState();
   const { assets } = useAssets(projectId);
-  const { width, height } = montage.shape;
-  const placed = scoreOf(montage).slots.flatMap((slot) => (slot.placed ? [{ slot, ...slot.placed }] : []));
-  const odd = placed.filter(({ item }) => Math.abs(item.width / item.height - width / height) > 0.01);
-  const sounding = placed.filter(({ item }) => item.hasSound);
-  const ids = (list: typeof placed): string[] => list.map((p) => p.shot.id);
+  const tab = useFinishing((state) => state.tab);
   return (
     <main className="grid h-full min-h-0 grid-cols-[452px_1fr]">
       <section className="flex min-h-0 flex-col border-r border-edge">
         <Screen projectId={projectId} />
         <Transport onLoopLine={toggleLoopLine} />
-        {montage.song && (
-          <div className="space-y-3 p-4">
-            <h2 className="font-semibold">The song</h2>
-            {(['fadeIn', 'fadeOut'] as const).map((which) => (
-              <label key={which} className="flex items-center gap-3">
-                <span className="w-24 text-soft">{which === 'fadeIn' ? 'Fades in over' : 'Fades out over'}</span>
-                <select
-                  className="figures rounded border border-edge bg-paper px-1.5 py-1"
-                  value={montage.song![which]}
-                  onChange={(e) =>
-                    run({ do: 'setFades', fadeIn: montage.song!.fadeIn, fadeOut: montage.song!.fadeOut, [which]: Number(e.target.value) })
-                  }
-                >
-                  {[...new Set([...FADES, montage.song![which]])].map((s) => (
-                    <option key={s} value={s}>
-                      {s === 0 ? 'no fade' : `${s} s`}
-                    </option>
-                  ))}
-                </select>
-              </label>
+        <Tabs.Root
+          value={tab}
+          onValueChange={(value) => useFinishing.setState({ tab: value as FinishTab })}
+          className="flex min-h-0 flex-1 flex-col"
+        >
+          <Tabs.List className="flex gap-3.5 px-3.5 pt-2 pb-2" aria-label="Dressing">
+            {TABS.map(([value, text]) => (
+              <Tabs.Trigger
+                key={value}
+                value={value}
+                className="border-b-2 border-transparent pb-0.5 text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink"
+              >
+                {text}
+              </Tabs.Trigger>
             ))}
-            <p className="text-soft">Clips never touch the song's level. Their own sound is added to it where you switch it on.</p>
+          </Tabs.List>
+          <div className="min-h-0 flex-1 overflow-y-auto">
+            <Tabs.Content value="effects">
+              <EffectsTab />
+            </Tabs.Content>
+            <Tabs.Content value="cuts">
+              <CutsTab />
+            </Tabs.Content>
+            <Tabs.Content value="titles">
+              <TitlesTab />
+            </Tabs.Content>
+            <Tabs.Content value="frame">
+              <FrameTab assets={assets} />
+            </Tabs.Content>
+            <Tabs.Content value="sound">
+              <SoundTab assets={assets} />
+            </Tabs.Content>
+          </div>
+        </Tabs.Root>
+      </section>
+      <section className="flex min-h-0 min-w-0 flex-col" aria-label="Dressed score">
+        {montage.song ? (
+          <>
+            <div className="flex h-[46px] shrink-0 items-center gap-3 pr-5 pl-[34px] text-[12px] text-soft">
+              Under each line: effects on its marks, and titles. Between two prints: their cut.
+              <span className="ml-auto" />
+              <BarsChoice />
+            </div>
+            <FinishLines projectId={projectId} />
+          </>
+        ) : (
+          <div className="grid flex-1 place-items-center">
+            <p className="text-center text-soft">
+              There is nothing to dress before there is a song.{' '}
+              <Link className="text-spruce underline" to="../song" relative="path">
+                Choose one first
+              </Link>
+              .
+            </p>
           </div>
         )}
-      </section>
-      <section className="min-h-0 space-y-8 overflow-y-auto p-6">
-        <div>
-          <h2 className="mb-1 font-semibold">Framing</h2>
-          {odd.length === 0 ? (
-            <p className="text-soft">
-              {placed.length === 0
-                ? 'Nothing hangs yet. Shots of another shape than the montage are listed here once they do.'
-                : `Everything that hangs has the montage's shape, ${width}×${height}. Nothing is cropped, nothing has borders.`}
-            </p>
-          ) : (
-            <>
-              <p className="mb-3 flex items-center gap-2 text-soft">
-                {odd.length} shots have another shape than {width}×{height}.
-                <Button onClick={() => run({ do: 'setFraming', ids: ids(odd), framing: 'fill' })}>All fill the frame</Button>
-                <Button onClick={() => run({ do: 'setFraming', ids: ids(odd), framing: 'fit' })}>All shown whole</Button>
-              </p>
-              <ul className="space-y-2">
-                {odd.map((placed) => (
-                  <ShotRow
-                    key={placed.shot.id}
-                    {...placed}
-                    asset={assets.get(placed.item.assetId)}
-                    about={`${placed.item.width}×${placed.item.height}`}
-                  >
-                    <Choice
-                      label={`Framing of slot ${placed.slot.index + 1}`}
-                      value={placed.shot.framing}
-                      options={[
-                        ['fill', 'fill the frame'],
-                        ['fit', 'show all of it'],
-                      ]}
-                      onChoose={(framing) => run({ do: 'setFraming', ids: [placed.shot.id], framing })}
-                    />
-                  </ShotRow>
-                ))}
-              </ul>
-            </>
-          )}
-        </div>
-        <div>
-          <h2 className="mb-1 font-semibold">Clip sound</h2>
-          {sounding.length === 0 ? (
-            <p className="text-soft">No clip that hangs has sound of its own.</p>
-          ) : (
-            <>
-              <p className="mb-3 flex items-center gap-2 text-soft">
-                {sounding.length} shots have sound of their own.
-                <Button onClick={() => run({ do: 'setShotSound', ids: ids(sounding), level: 0 })}>All off</Button>
-              </p>
-              <ul className="space-y-2">
-                {sounding.map((placed) => (
-                  <ShotRow key={placed.shot.id} {...placed} asset={assets.get(placed.item.assetId)}>
-                    <Choice
-                      label={`Sound of slot ${placed.slot.index + 1}`}
-                      value={String(placed.shot.sound)}
-                      options={[
-                        ['0', 'off'],
-                        ['0.3', 'soft'],
-                        ['0.6', 'middle'],
-                        ['1', 'full'],
-                      ]}
-                      onChoose={(v) => run({ do: 'setShotSound', ids: [placed.shot.id], level: Number(v) })}
-                    />
-                  </ShotRow>
-                ))}
-              </ul>
-            </>
-          )}
-        </div>
       </section>
     </main>
   );
 }
 
-interface ShotRowProps {
-  readonly slot: Slot;
-  readonly shot: Shot;
-  readonly item: FootageItem;
-  readonly asset: Asset | undefined;
-  readonly about?: string;
-  readonly children: React.ReactNode;
-}
-
-/** One shot of a list: its picture, which goes there, its name, and what is chosen for it. */
-function ShotRow({ slot, shot, item, asset, about, children }: ShotRowProps): React.JSX.Element {
+function FinishLines({ projectId }: { projectId: string }): React.JSX.Element {
+  const montage = useMontage();
+  const { assets } = useAssets(projectId);
+  const { peaks, problem } = useSongSound();
+  const barsALine = useEditor((s) => s.barsALine);
+  const lines = useMemo(() => layLines(montage, montage.song!.pieces, barsALine), [montage, barsALine]);
+  const head = (
+    <>
+      {problem && (
+        <p role="alert" className="mx-5 mb-2 rounded border border-coral/50 bg-paper p-2 text-coral-text">
+          {problem}
+        </p>
+      )}
+      {montage.marks.length === 0 && (
+        <p className="mx-5 mb-2 rounded border border-gold/60 bg-paper p-2 text-gold-text">
+          The song has no marks yet, so there is nothing for effects and titles to start on. Let the beats be detected under{' '}
+          <Link className="underline" to="../song" relative="path">
+            Song
+          </Link>
+          , or tap them there.
+        </p>
+      )}
+    </>
+  );
   return (
-    <li className="flex items-center gap-3">
-      <button
-        className="bg-print p-[2px] shadow-sm"
-        aria-label={`Go to slot ${slot.index + 1}`}
-        onClick={() => player.seek(slot.start.time + 0.001)}
-      >
-        <StripTiles asset={asset} width={72} height={42} times={[shot.sourceIn + 0.3]} />
-      </button>
-      <span className="w-64 min-w-0">
-        <span className="block truncate">{item.name}</span>
-        <span className="figures block text-[11px] text-soft">
-          slot {slot.index + 1}
-          {about && ` · ${about}`}
-        </span>
-      </span>
-      {children}
-    </li>
+    <LineScroller
+      label="Lines of the dressed score"
+      testId="dressed"
+      head={head}
+      barsALine={barsALine}
+      lines={lines}
+      lineHeight={FINISH_LINE_HEIGHT}
+      left={LEFT}
+      right={RIGHT}
+    >
+      {(line, width) => <FinishLine line={line} peaks={peaks} width={width} assets={assets} />}
+    </LineScroller>
   );
 }

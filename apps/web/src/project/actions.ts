@@ -17,6 +17,8 @@ import { hangOverPlayhead, hangWatched, insertWatched, replaceAtPlayhead } from 
 import { rollChosen } from '../score/cut-view.tsx';
 import { trimLive } from '../score/live-trims.tsx';
 import { chooseBeside, closeUpChosen, copyChosen, halveChosen, lockChosen, pasteCopied, slideChosen } from '../score/shot-actions.ts';
+import { EFFECT_KINDS, EFFECT_SIGNS } from '../finish/effect-signs.tsx';
+import { removeDressing, strike, toggleTransitionHere, useFinishing, writeTitle } from '../finish/finishing.ts';
 import { takeTap, useTapSettings } from '../song/tapping.ts';
 import { useTheme } from '../interface/theme.ts';
 import { shuttle } from '../playback/shuttle.ts';
@@ -30,8 +32,8 @@ export interface Action {
   readonly keys?: string;
   readonly shown?: string;
   /** the one view in which it does something; elsewhere its key is free */
-  readonly view?: 'score';
-  readonly group: 'Play' | 'Mark' | 'Pegs and shots' | 'Go' | 'Everything';
+  readonly view?: 'score' | 'finish';
+  readonly group: 'Play' | 'Mark' | 'Pegs and shots' | 'Dressing' | 'Go' | 'Everything';
   readonly run: (event?: KeyboardEvent) => void;
 }
 
@@ -92,6 +94,10 @@ function removeChosen(): void {
   const montage = montageNow();
   if (selection.range && location.pathname.endsWith('/song')) {
     run({ do: 'deleteMarks', ids: marksOfRange(montage, selection.range) });
+    return;
+  }
+  if (location.pathname.endsWith('/finish')) {
+    removeDressing();
     return;
   }
   if (selection.pegId) run({ do: 'takePeg', id: selection.pegId });
@@ -156,6 +162,11 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     group: 'Pegs and shots',
     view: 'score',
     run,
+  });
+  const finish = (id: string, title: string, keys: string, shown: string, run: (event?: KeyboardEvent) => void): Action => ({
+    ...score(id, title, keys, shown, run),
+    group: 'Dressing',
+    view: 'finish',
   });
   return [
     { id: 'play', title: 'Play or pause', keys: 'space', shown: 'Space', group: 'Play', run: () => player.toggle() },
@@ -284,6 +295,14 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     score('slot-back', 'Choose the slot before', 'shift+up', 'Shift ↑', () => chooseBeside(-1)),
     score('copy', 'Copy the chosen shot', 'shift+c', 'Shift C', copyChosen),
     score('paste', 'Hang the copied shot in the chosen slot', 'shift+v', 'Shift V', pasteCopied),
+    ...EFFECT_KINDS.map((kind) => {
+      const { name, hotkey } = EFFECT_SIGNS[kind];
+      return finish(`strike-${kind}`, `Lay a ${name} on the mark at the playhead, or take it away`, hotkey.toLowerCase(), hotkey, (event) =>
+        strike(kind, event),
+      );
+    }),
+    finish('transition', 'Lay a transition on the nearest cut, or take it away', 'w', 'W', toggleTransitionHere),
+    finish('write-title', 'Write a title from the mark at the playhead on', 'shift+t', 'Shift T', writeTitle),
     { id: 'remove', title: 'Remove what is chosen', keys: 'delete,backspace', shown: 'Del', group: 'Pegs and shots', run: removeChosen },
     {
       id: 'choose-none',
@@ -291,7 +310,10 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
       keys: 'escape',
       shown: 'Esc',
       group: 'Pegs and shots',
-      run: () => editor().select(NOTHING),
+      run: () => {
+        editor().select(NOTHING);
+        useFinishing.setState({ titleId: null });
+      },
     },
     { id: 'undo', title: 'Undo', keys: 'mod+z', shown: 'Ctrl Z', group: 'Everything', run: () => editor().undo() },
     { id: 'redo', title: 'Redo', keys: 'mod+shift+z,mod+y', shown: 'Ctrl Shift Z', group: 'Everything', run: () => editor().redo() },

@@ -1,6 +1,6 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
-import { middleTempo, pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
+import { firingsOf, middleTempo, pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
 import { useJobs } from '../api/use-project.ts';
 import { Brand } from '../interface/brand.tsx';
 import { Button } from '../interface/button.tsx';
@@ -18,6 +18,14 @@ function stepStates(montage: Montage): Record<string, string> {
   const filled = score.slots.filter((s) => s.placed).length;
   const fits = montage.shots.filter((s) => s.framing === 'fit').length;
   const sounding = montage.shots.filter((s) => s.sound > 0).length;
+  const transitions = montage.pegs.filter((p) => p.transition).length;
+  const dress = [
+    montage.titles.length > 0 && count(montage.titles.length, 'title'),
+    montage.effects.length > 0 && count(firingsOf(montage).length, 'effect'),
+    transitions > 0 && count(transitions, 'transition'),
+    sounding > 0 && `${count(sounding, 'clip sound')} on`,
+    fits > 0 && `${fits} with borders`,
+  ].filter((part) => part !== false);
   return {
     song: montage.song ? `${shortClock(montageLength(montage))} · ${tempo ? `${tempo.toFixed(1)} bpm` : 'no beats yet'}` : 'choose one',
     footage:
@@ -25,14 +33,7 @@ function stepStates(montage: Montage): Record<string, string> {
         ? [clips && count(clips, 'clip'), photos && count(photos, 'photo')].filter(Boolean).join(' · ')
         : 'bring some in',
     score: montage.pegs.length === 0 && filled === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
-    finish:
-      sounding > 0
-        ? `${count(sounding, 'clip sound')} on`
-        : fits > 0
-          ? `${fits} with borders`
-          : filled > 0
-            ? 'all in frame'
-            : 'nothing hangs yet',
+    finish: filled === 0 ? 'nothing hangs yet' : dress.length > 0 ? dress.slice(0, 2).join(' · ') : 'all in frame',
   };
 }
 

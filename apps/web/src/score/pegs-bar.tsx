@@ -1,11 +1,12 @@
 import { ChevronDown, Ellipsis } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import { BARS_A_LINE, clock, ruleLabel, sectionStretches, type BarsALine, type PegRule } from '@bluster/core';
+import { clock, ruleLabel, sectionStretches, type PegRule } from '@bluster/core';
 import { Choice } from '../interface/choice.tsx';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
 import { NumberField } from '../interface/number-field.tsx';
+import { BarsChoice } from '../lines/bars-choice.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { FillButton } from './fill-button.tsx';
 import { hangByRule, ruleHere } from './hang-by-rule.ts';
@@ -198,26 +199,5 @@ function MoreRules({ rule }: { rule: PegRule | null }): React.JSX.Element {
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
-  );
-}
-
-function BarsChoice(): React.JSX.Element {
-  const barsALine = useEditor((state) => state.barsALine);
-  const { setBarsALine } = useEditor.getState();
-  return (
-    <label className="text-soft">
-      <span className="sr-only">Bars a line</span>
-      <select
-        value={barsALine}
-        onChange={(e) => setBarsALine(Number(e.target.value) as BarsALine)}
-        className="rounded border border-transparent bg-transparent py-0.5 hover:border-edge"
-      >
-        {BARS_A_LINE.map((n) => (
-          <option key={n} value={n}>
-            {n} {n === 1 ? 'bar' : 'bars'} a line
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

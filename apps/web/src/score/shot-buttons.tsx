@@ -2,7 +2,7 @@ import { scoreOf, slotOf, type PlacedShot, type Slot } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
-import { PanelRow } from './panel-row.tsx';
+import { PanelRow } from '../interface/panel-row.tsx';
 import { goOnDifferent } from './shot-actions.ts';
 
 /** The slot: longer, shorter, divided. */

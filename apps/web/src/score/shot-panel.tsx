@@ -4,7 +4,7 @@ import { rateLabel, sameRate, slotFrom, sourceFrame, type PlacedShot, type Slot 
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
-import { PanelRow } from './panel-row.tsx';
+import { PanelRow } from '../interface/panel-row.tsx';
 import { ShotButtons, SlotButtons } from './shot-buttons.tsx';
 import { ShotTiming } from './shot-timing.tsx';
 

@@ -17,7 +17,7 @@ import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { player } from '../playback/player.ts';
 import { montageNow, useEditor, useMontage } from '../project/editor.ts';
-import { PanelRow } from './panel-row.tsx';
+import { PanelRow } from '../interface/panel-row.tsx';
 import { ShotCurve } from './shot-curve.tsx';
 
 /** How fast a shot runs, which part of the clip it shows, and what is tied to marks. */

@@ -166,8 +166,8 @@ export interface Commands {
 
   /** on every mark or cut of a kind, of all the song or of the section that starts at a time */
   addEffect: { kind: EffectKind; what: EffectTrigger; section?: number };
-  /** on one mark (or, to take it away, one cut) of some id; `firing`: the effects that fire there now */
-  toggleEffect: { kind: EffectKind; at: string; firing: readonly string[] };
+  /** on one mark; `firing`: the effects that fire there now, each with the mark or cut that it fires on */
+  toggleEffect: { kind: EffectKind; markId: string; firing: readonly { readonly id: string; readonly at: string | null }[] };
   changeEffects: { ids: readonly string[]; strength?: number; beats?: number };
   takeEffects: { ids: readonly string[] };
   /** null is a plain cut */

@@ -68,28 +68,31 @@ export const dressCommands: Handlers<
     if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
     if (section !== undefined && !sectionStretches(montage).some((s) => Math.abs(s.from - section) < 0.05))
       throw new CommandError('That section is no longer there.');
+    const same = (e: Effect): boolean => e.kind === kind && e.on.kind === 'every' && e.on.what === what && e.on.section === section;
+    if (montage.effects.some(same)) throw new CommandError('This effect is laid there already. Change how strong it is, or take it away.');
     const on: Effect['on'] = { kind: 'every', what, ...(section === undefined ? {} : { section }), except: [] };
     return withEffect(montage, { kind, on, ...EFFECT_DEFAULTS[kind] });
   },
 
   // On one mark: what fires there is left out there, what was left out comes back, else an effect for this mark alone is laid.
-  toggleEffect: (montage, { kind, at, firing }) => {
+  toggleEffect: (montage, { kind, markId, firing }) => {
     if (firing.length > 0) {
-      const ids = new Set(firing);
+      const places = new Map(firing.map(({ id, at }) => [id, at]));
       const effects = montage.effects.flatMap((e): Effect[] => {
-        if (!ids.has(e.id)) return [e];
-        return e.on.kind === 'moment' ? [] : [{ ...e, on: { ...e.on, except: [...e.on.except, at] } }];
+        const at = places.get(e.id);
+        if (at === undefined) return [e];
+        return e.on.kind === 'moment' || at === null ? [] : [{ ...e, on: { ...e.on, except: [...e.on.except, at] } }];
       });
       return { ...montage, effects };
     }
-    const leftOut = montage.effects.find((e) => e.kind === kind && e.on.kind === 'every' && e.on.except.includes(at));
+    const leftOut = montage.effects.find((e) => e.kind === kind && e.on.kind === 'every' && e.on.except.includes(markId));
     if (leftOut?.on.kind === 'every') {
-      const on = { ...leftOut.on, except: leftOut.on.except.filter((id) => id !== at) };
+      const on = { ...leftOut.on, except: leftOut.on.except.filter((id) => id !== markId) };
       return { ...montage, effects: montage.effects.map((e) => (e === leftOut ? { ...e, on } : e)) };
     }
     const like = montage.effects.findLast((e) => e.kind === kind);
     const { strength, beats } = like ?? EFFECT_DEFAULTS[kind];
-    return withEffect(montage, { kind, on: { kind: 'moment', ...momentOf(markOf(montage, at)) }, strength, beats });
+    return withEffect(montage, { kind, on: { kind: 'moment', ...momentOf(markOf(montage, markId)) }, strength, beats });
   },
 
   changeEffects: (montage, { ids, ...to }) => {

@@ -13,7 +13,9 @@ const bar = (montage: Montage, n: number): string => montage.marks.filter((m) =>
 describe('effects', () => {
   test('fire on every mark of their kind, a downbeat being a beat too, and on cuts', () => {
     const montage = sampleMontage(4);
-    expect(frames(after(montage, { do: 'addEffect', kind: 'flash', what: 'bar' }))).toEqual([0, 60]);
+    const bars = after(montage, { do: 'addEffect', kind: 'flash', what: 'bar' });
+    expect(frames(bars)).toEqual([0, 60]);
+    expect(() => after(bars, { do: 'addEffect', kind: 'flash', what: 'bar' })).toThrow(/already/);
     expect(frames(after(montage, { do: 'addEffect', kind: 'flash', what: 'beat' }))).toEqual([0, 15, 30, 45, 60, 75, 90, 105]);
     expect(frames(after(montage, { do: 'addEffect', kind: 'flash', what: 'drop' }))).toEqual([]);
     const cuts = after(
@@ -39,12 +41,12 @@ describe('effects', () => {
     const montage = sampleMontage(8);
     const at = bar(montage, 1);
     const all = after(montage, { do: 'addEffect', kind: 'flash', what: 'bar' });
-    const without = after(all, { do: 'toggleEffect', kind: 'flash', at, firing: [all.effects[0]!.id] });
+    const without = after(all, { do: 'toggleEffect', kind: 'flash', markId: at, firing: [{ id: all.effects[0]!.id, at }] });
     expect(frames(without)).toEqual([0, 120, 180]);
-    expect(frames(after(without, { do: 'toggleEffect', kind: 'flash', at, firing: [] }))).toEqual([0, 60, 120, 180]);
-    const one = after(montage, { do: 'toggleEffect', kind: 'dip', at, firing: [] });
+    expect(frames(after(without, { do: 'toggleEffect', kind: 'flash', markId: at, firing: [] }))).toEqual([0, 60, 120, 180]);
+    const one = after(montage, { do: 'toggleEffect', kind: 'dip', markId: at, firing: [] });
     expect(frames(one)).toEqual([60]);
-    expect(after(one, { do: 'toggleEffect', kind: 'dip', at, firing: [one.effects[0]!.id] }).effects).toEqual([]);
+    expect(after(one, { do: 'toggleEffect', kind: 'dip', markId: at, firing: [{ id: one.effects[0]!.id, at }] }).effects).toEqual([]);
     // Where its mark goes it stays where it was.
     expect(frames(after(one, { do: 'deleteMarks', ids: [at] }))).toEqual([60]);
   });
@@ -61,10 +63,11 @@ describe('effects', () => {
     expect(struckAt(strong, 59)).toEqual({ camera: null, white: 0, black: 0 });
   });
   test('never bring an edge of the picture into sight', () => {
-    const kinds = fc.array(fc.constantFrom('punch' as const, 'shake' as const), { minLength: 1, maxLength: 4 });
+    const one = fc.tuple(fc.constantFrom('punch' as const, 'shake' as const), fc.constantFrom('beat' as const, 'bar' as const));
+    const kinds = fc.uniqueArray(one, { minLength: 1, maxLength: 4, selector: (pair) => pair.join() });
     fc.assert(
       fc.property(kinds, fc.integer({ min: 0, max: 239 }), fc.double({ min: 0, max: 1, noNaN: true }), (list, frame, strength) => {
-        let montage = list.reduce((m, kind) => after(m, { do: 'addEffect', kind, what: 'beat' }), sampleMontage(8));
+        let montage = list.reduce((m, [kind, what]) => after(m, { do: 'addEffect', kind, what }), sampleMontage(8));
         montage = after(montage, { do: 'changeEffects', ids: montage.effects.map((e) => e.id), strength, beats: 1.5 });
         const { camera, width, height } = drawListAt(montage, frame);
         if (!camera) return;
@@ -78,7 +81,7 @@ describe('effects', () => {
     const montage = after(
       sampleMontage(8),
       { do: 'addEffect', kind: 'flash', what: 'bar' },
-      { do: 'toggleEffect', kind: 'dip', at: bar(sampleMontage(8), 1), firing: [] },
+      { do: 'toggleEffect', kind: 'dip', markId: bar(sampleMontage(8), 1), firing: [] },
       { do: 'setSong', assetId: 'other', name: 'other', length: 9 },
     );
     expect(montage.effects.map((e) => e.kind)).toEqual(['flash']);

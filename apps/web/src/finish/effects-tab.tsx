@@ -1,0 +1,173 @@
+import { Trash2 } from 'lucide-react';
+import { Slider } from 'radix-ui';
+import { useState } from 'react';
+import { firingsOf, sectionStretches, shortClock, type Effect, type EffectKind, type EffectTrigger, type Montage } from '@bluster/core';
+import { Button } from '../interface/button.tsx';
+import { Choice } from '../interface/choice.tsx';
+import { PanelRow } from '../interface/panel-row.tsx';
+import { useEditor, useMontage } from '../project/editor.ts';
+import { BEAT_LENGTHS, EFFECT_KINDS, EFFECT_SIGNS, TRIGGERS } from './effect-signs.tsx';
+import { useFinishing } from './finishing.ts';
+
+const FIELD = 'rounded border border-edge bg-paper px-1.5 py-1 text-[12px]';
+
+/** Which effect is laid, on what, and all that are there. */
+export function EffectsTab(): React.JSX.Element {
+  const montage = useMontage();
+  const kind = useFinishing((state) => state.kind);
+  return (
+    <div className="space-y-3 px-3.5 pb-4">
+      <div className="flex gap-1.5" role="group" aria-label="Effect to lay">
+        {EFFECT_KINDS.map((one) => {
+          const { name, Sign, hotkey, says } = EFFECT_SIGNS[one];
+          return (
+            <Button key={one} on={kind === one} hint={says} hotkey={hotkey} onClick={() => useFinishing.setState({ kind: one })}>
+              <Sign size={13} /> {name}
+            </Button>
+          );
+        })}
+      </div>
+      <p className="text-[12px] text-soft">
+        Click under a mark on the right to lay the {EFFECT_SIGNS[kind].name} there, or press its key, also while it plays.
+      </p>
+      <LayOnEvery kind={kind} />
+      <Laid montage={montage} />
+    </div>
+  );
+}
+
+/** Lays the chosen effect on every mark of a kind. */
+function LayOnEvery({ kind }: { kind: EffectKind }): React.JSX.Element {
+  const montage = useMontage();
+  const [what, setWhat] = useState<EffectTrigger>('bar');
+  const [section, setSection] = useState('');
+  const sections = sectionStretches(montage).filter((s) => s.name !== '');
+  const chosen = sections.find((s) => String(s.from) === section);
+  return (
+    <div className="flex flex-wrap items-center gap-1.5 text-[12.5px]">
+      <span className="text-soft">on every</span>
+      <select className={FIELD} aria-label="On every" value={what} onChange={(e) => setWhat(e.target.value as EffectTrigger)}>
+        {TRIGGERS.map(([value, text]) => (
+          <option key={value} value={value}>
+            {text}
+          </option>
+        ))}
+      </select>
+      <span className="text-soft">of</span>
+      <select className={FIELD} aria-label="Of" value={chosen ? section : ''} onChange={(e) => setSection(e.target.value)}>
+        <option value="">all of the song</option>
+        {sections.map(({ from, name }) => (
+          <option key={from} value={String(from)}>
+            {name} · {shortClock(from)}
+          </option>
+        ))}
+      </select>
+      <Button
+        disabled={!montage.song}
+        onClick={() => useEditor.getState().run({ do: 'addEffect', kind, what, ...(chosen ? { section: chosen.from } : {}) })}
+      >
+        Lay
+      </Button>
+    </div>
+  );
+}
+
+/** Effects that are listed together: one for every mark of a kind, or all of one kind on single marks. */
+interface Row {
+  readonly key: string;
+  readonly effects: readonly Effect[];
+  readonly text: string;
+}
+
+function rowsOf(montage: Montage): Row[] {
+  const sections = sectionStretches(montage);
+  const every = montage.effects.flatMap(({ on, ...effect }): Row[] => {
+    if (on.kind !== 'every') return [];
+    const section = on.section === undefined ? undefined : sections.find((s) => Math.abs(s.from - on.section!) < 0.05);
+    const where =
+      on.section === undefined ? '' : section ? ` of ${section.name} ${shortClock(section.from)}` : ' of a section that is gone';
+    const what = TRIGGERS.find(([value]) => value === on.what)![1];
+    return [{ key: effect.id, effects: [{ on, ...effect }], text: `every ${what}${where}` }];
+  });
+  const single = EFFECT_KINDS.flatMap((kind): Row[] => {
+    const effects = montage.effects.filter((e) => e.kind === kind && e.on.kind === 'moment');
+    return effects.length === 0 ? [] : [{ key: kind, effects, text: effects.length === 1 ? 'one mark' : 'single marks' }];
+  });
+  return [...every, ...single];
+}
+
+function Laid({ montage }: { montage: Montage }): React.JSX.Element {
+  const rows = rowsOf(montage);
+  const firings = firingsOf(montage);
+  if (rows.length === 0) return <p className="text-[12px] text-soft">No effects yet.</p>;
+  return (
+    <ul className="space-y-2 border-t border-edge pt-3" aria-label="Effects">
+      {rows.map(({ key, effects, text }) => {
+        const [first] = effects;
+        const { name, Sign, colour } = EFFECT_SIGNS[first!.kind];
+        const ids = effects.map((e) => e.id);
+        const times = firings.filter((f) => ids.includes(f.effect.id)).length;
+        return (
+          <li key={key} className="text-[12.5px]" data-testid="effect-row">
+            <p className="flex items-center gap-1.5">
+              <Sign size={14} className={colour} />
+              <b className="font-semibold">{name}</b> on {text}
+              <span className="figures text-[11px] text-soft">{times} ×</span>
+              <Button
+                look="quiet"
+                tight
+                className="ml-auto"
+                aria-label={`Take away the ${name} on ${text}`}
+                hint="Take it away"
+                onClick={() => useEditor.getState().run({ do: 'takeEffects', ids })}
+              >
+                <Trash2 size={13} />
+              </Button>
+            </p>
+            <div className="flex items-center gap-3">
+              <Strength effects={effects} label={`Strength of the ${name} on ${text}`} />
+              <PanelRow label="beats" narrow>
+                <Choice
+                  label={`Beats of the ${name} on ${text}`}
+                  narrow
+                  value={String(first!.beats)}
+                  options={BEAT_LENGTHS}
+                  onChoose={(beats) => useEditor.getState().run({ do: 'changeEffects', ids, beats: Number(beats) })}
+                />
+              </PanelRow>
+            </div>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+/** How strong effects are. One drag is one step to undo. */
+function Strength({ effects, label }: { effects: readonly Effect[]; label: string }): React.JSX.Element {
+  const strength = effects[0]!.strength;
+  const [moving, setMoving] = useState<number | null>(null);
+  const set = (value: number): void => {
+    setMoving(null);
+    useEditor.getState().run({ do: 'changeEffects', ids: effects.map((e) => e.id), strength: value });
+  };
+  return (
+    <div className="flex items-center gap-2">
+      <Slider.Root
+        className="relative flex h-5 w-28 touch-none items-center"
+        min={0.05}
+        max={1}
+        step={0.05}
+        value={[moving ?? strength]}
+        onValueChange={([value]) => setMoving(value!)}
+        onValueCommit={([value]) => set(value!)}
+      >
+        <Slider.Track className="h-1 grow rounded bg-edge">
+          <Slider.Range className="absolute h-1 rounded bg-spruce/40" />
+        </Slider.Track>
+        <Slider.Thumb className="block size-3.5 rounded-full border border-spruce bg-paper" aria-label={label} />
+      </Slider.Root>
+      <span className="figures w-9 text-[11px] text-soft">{Math.round(100 * (moving ?? strength))} %</span>
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+import { scoreOf } from '@bluster/core';
+import type { Asset } from '../api/wire.ts';
+import { Button } from '../interface/button.tsx';
+import { Choice } from '../interface/choice.tsx';
+import { PanelRow } from '../interface/panel-row.tsx';
+import { useEditor, useMontage } from '../project/editor.ts';
+import { ShotRow } from './shot-row.tsx';
+
+const LETTERBOXES = [
+  ['none', 'none'],
+  ['1.85', '1.85'],
+  ['2', '2.00'],
+  ['2.39', '2.39'],
+] as const;
+
+/** Bars above and below, and what is seen of odd-shaped footage. */
+export function FrameTab({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element {
+  const montage = useMontage();
+  const { run } = useEditor.getState();
+  const { width, height } = montage.shape;
+  const placed = scoreOf(montage).slots.flatMap((slot) => (slot.placed ? [{ slot, ...slot.placed }] : []));
+  const odd = placed.filter(({ item }) => Math.abs(item.width / item.height - width / height) > 0.01);
+  const ids = odd.map((p) => p.shot.id);
+  // A letterbox that is no wider than the picture would cover nothing.
+  const wider = LETTERBOXES.filter(([aspect]) => aspect === 'none' || Number(aspect) > width / height + 0.01);
+  return (
+    <div className="space-y-4 px-3.5 pb-4">
+      <PanelRow label="Letterbox">
+        <Choice
+          label="Letterbox"
+          value={montage.letterbox === null ? 'none' : String(montage.letterbox)}
+          options={wider}
+          onChoose={(aspect) => run({ do: 'setLetterbox', aspect: aspect === 'none' ? null : Number(aspect) })}
+        />
+      </PanelRow>
+      {odd.length === 0 ? (
+        <p className="text-[12.5px] text-soft">
+          {placed.length === 0
+            ? 'Nothing hangs yet. Shots of another shape than the montage are listed here once they do.'
+            : `Everything that hangs has the montage's shape, ${width}×${height}. Nothing is cropped, nothing has borders.`}
+        </p>
+      ) : (
+        <section aria-label="Framing">
+          <p className="mb-1.5 text-[12.5px] text-soft">
+            {odd.length} {odd.length === 1 ? 'shot has' : 'shots have'} another shape than {width}×{height}.
+          </p>
+          <p className="mb-3 flex gap-2">
+            <Button onClick={() => run({ do: 'setFraming', ids, framing: 'fill' })}>All fill the frame</Button>
+            <Button onClick={() => run({ do: 'setFraming', ids, framing: 'fit' })}>All shown whole</Button>
+          </p>
+          <ul className="space-y-2">
+            {odd.map((one) => (
+              <ShotRow key={one.shot.id} {...one} asset={assets.get(one.item.assetId)} about={`${one.item.width}×${one.item.height}`}>
+                <Choice
+                  label={`Framing of slot ${one.slot.index + 1}`}
+                  narrow
+                  value={one.shot.framing}
+                  options={[
+                    ['fill', 'fill the frame'],
+                    ['fit', 'show all of it'],
+                  ]}
+                  onChoose={(framing) => run({ do: 'setFraming', ids: [one.shot.id], framing })}
+                />
+              </ShotRow>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}

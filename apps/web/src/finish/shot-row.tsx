@@ -1,0 +1,38 @@
+import type { FootageItem, Shot, Slot } from '@bluster/core';
+import type { Asset } from '../api/wire.ts';
+import { StripTiles } from '../footage/strip-tiles.tsx';
+import { player } from '../playback/player.ts';
+
+interface ShotRowProps {
+  readonly slot: Slot;
+  readonly shot: Shot;
+  readonly item: FootageItem;
+  readonly asset: Asset | undefined;
+  readonly about?: string;
+  readonly children: React.ReactNode;
+}
+
+/** One shot of a list: its picture, which goes there, its name, and what is chosen for it. */
+export function ShotRow({ slot, shot, item, asset, about, children }: ShotRowProps): React.JSX.Element {
+  return (
+    <li className="flex items-center gap-2.5">
+      <button
+        className="shrink-0 bg-print p-[2px] shadow-sm"
+        aria-label={`Go to slot ${slot.index + 1}`}
+        onClick={() => player.seek(slot.start.time + 0.001)}
+      >
+        <StripTiles asset={asset} width={56} height={33} times={[shot.sourceIn + 0.3]} />
+      </button>
+      <span className="min-w-0 flex-1">
+        <span className="block truncate text-[12.5px]" title={item.name}>
+          {item.name}
+        </span>
+        <span className="figures block text-[11px] text-soft">
+          slot {slot.index + 1}
+          {about && ` · ${about}`}
+        </span>
+      </span>
+      {children}
+    </li>
+  );
+}
