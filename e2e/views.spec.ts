@@ -34,6 +34,21 @@ test.describe('the demo, view by view', () => {
       });
 
   for (const theme of ['light', 'dark'] as const)
+    test(`what a montage is dressed in, by ${theme === 'light' ? 'day' : 'night'}: nothing that axe finds`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme: theme });
+      await page.goto(`/projects/${project}/finish`);
+      await expect(page.getByTestId('firing-punch').first()).toBeVisible();
+      for (const tab of ['Effects', 'Cuts', 'Titles', 'Frame', 'Sound']) {
+        if (tab === 'Cuts') await page.getByTestId('cut').nth(1).click();
+        else if (tab === 'Titles') await page.getByTestId('title-strip').first().click();
+        else await page.getByRole('tab', { name: tab }).click();
+        await expect(page.getByRole('tab', { name: tab })).toHaveAttribute('data-state', 'active');
+        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
+        expect(violations.map((v) => `${tab}, ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+      }
+    });
+
+  for (const theme of ['light', 'dark'] as const)
     test(`what lies beside the score, by ${theme === 'light' ? 'day' : 'night'}: nothing that axe finds`, async ({ page }) => {
       await page.emulateMedia({ colorScheme: theme });
       await page.goto(`/projects/${project}/score`);

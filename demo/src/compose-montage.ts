@@ -125,6 +125,27 @@ const vertical = scoreOf(montage).slots.filter((s) => s.placed && s.placed.item.
 act({ do: 'setFraming', ids: vertical.slice(1).map((s) => s.placed!.shot.id), framing: 'fit' });
 act({ do: 'setFades', fadeIn: 0, fadeOut: 1.5 });
 
+// Dressed lightly: a title at the start and one near the end, softer cuts into quiet sections, blows on the full ones.
+const { sections } = montage.song!;
+const sectionStart = (name: string, nth = 0): number => sections.filter((s) => s.name === name)[nth]!.from;
+const barAt = (time: number): string => bars.reduce((a, b) => (Math.abs(b.time - time) < Math.abs(a.time - time) ? b : a)).id;
+const pegAt = (time: number): string[] => montage.pegs.flatMap((p) => (p.markId === barAt(time) ? [p.id] : []));
+const titles = [
+  { text: 'KITE DAY\non the Down', time: 0, beats: 6, enter: 'rise', size: 0.12 },
+  { text: 'until next autumn', time: sectionStart('outro'), beats: 6, enter: 'fade', size: 0.06 },
+] as const;
+for (const { text, time, beats: long, enter, size } of titles) {
+  act({ do: 'addTitle', text, at: { markId: barAt(time) }, beats: long });
+  act({ do: 'changeTitle', id: montage.titles.at(-1)!.id, enter, size });
+}
+const soft = [...pegAt(sectionStart('build')), ...pegAt(sectionStart('break')), ...pegAt(sectionStart('outro'))];
+act({ do: 'setTransition', pegIds: soft, transition: { kind: 'dissolve', beats: 2, place: 'over' } });
+act({ do: 'addEffect', kind: 'flash', what: 'drop' });
+act({ do: 'addEffect', kind: 'shake', what: 'drop' });
+act({ do: 'addEffect', kind: 'punch', what: 'bar', section: sectionStart('drop') });
+act({ do: 'addEffect', kind: 'punch', what: 'bar', section: sectionStart('drop', 1) });
+act({ do: 'setPictureFades', in: 0, out: 1.5 });
+
 writeFileSync(join(media, 'kite-day.montage.json'), `${JSON.stringify(montage)}\n`);
 const score = scoreOf(montage);
 console.log(

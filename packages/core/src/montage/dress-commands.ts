@@ -95,8 +95,9 @@ export const dressCommands: Handlers<
     return withEffect(montage, { kind, on: { kind: 'moment', ...momentOf(markOf(montage, markId)) }, strength, beats });
   },
 
-  changeEffects: (montage, { ids, ...to }) => {
+  changeEffects: (montage, { ids, strength, beats }) => {
     const chosen = new Set(ids);
+    const to = { ...(strength === undefined ? {} : { strength }), ...(beats === undefined ? {} : { beats }) };
     return { ...montage, effects: montage.effects.map((e) => (chosen.has(e.id) ? { ...e, ...to } : e)) };
   },
 
@@ -124,13 +125,18 @@ export const dressCommands: Handlers<
     return { ...montage, lastId, titles: [...montage.titles, title] };
   },
 
-  changeTitle: (montage, { id, at, text, ...to }) => {
+  changeTitle: (montage, { id, at, text, beats, size, place, weight, colour, enter }) => {
     const old = titleNamed(montage, id);
     const title: Title = {
-      ...old,
-      ...to,
-      ...(text === undefined ? {} : { text: textOf(text) }),
-      ...(at ? { from: placeOf(montage, at) } : {}),
+      id,
+      text: text === undefined ? old.text : textOf(text),
+      from: at ? placeOf(montage, at) : old.from,
+      beats: beats ?? old.beats,
+      size: size ?? old.size,
+      place: place ?? old.place,
+      weight: weight ?? old.weight,
+      colour: colour ?? old.colour,
+      enter: enter ?? old.enter,
     };
     return { ...montage, titles: montage.titles.map((t) => (t === old ? title : t)) };
   },

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { carryOut, type Command } from '../montage/command.ts';
 import type { Montage } from '../montage/document.ts';
+import { readMontage } from '../montage/read-montage.ts';
 import { sampleMontage } from '../montage/sample-montage.ts';
 import { drawListAt } from './draw-list.ts';
 import { letterboxBars } from './framing.ts';
@@ -51,6 +52,20 @@ describe('titles', () => {
     expect(titlesAt(low, 40)[0]!.y - titlesAt(boxed, 40)[0]!.y).toBe(92);
     expect(drawListAt(boxed, 0).bars).toHaveLength(2);
     expect(letterboxBars({ width: 1280, height: 720 }, 1.5)).toEqual([]);
+  });
+  test('and effects are in the document as it is written and read again', () => {
+    const montage = after(
+      written({ colour: 'gold', enter: 'grow', size: 0.06 }),
+      { do: 'addEffect', kind: 'flash', what: 'bar' },
+      { do: 'toggleEffect', kind: 'dip', markId: beat(sampleMontage(8), 3), firing: [] },
+    );
+    const changed = after(montage, { do: 'changeEffects', ids: montage.effects.map((e) => e.id), strength: 0.3 });
+    expect(readMontage(JSON.parse(JSON.stringify(changed)))).toEqual(changed);
+    const old: Record<string, unknown> = { ...sampleMontage(8), version: 3 };
+    for (const key of ['effects', 'titles', 'pictureFades', 'letterbox']) delete old[key];
+    expect(readMontage(old)).toEqual(sampleMontage(8));
+    const lost = { ...changed, titles: [{ ...changed.titles[0]!, from: { markId: 'm999', time: 1 } }] };
+    expect(() => readMontage(lost)).toThrow(/names a mark that is not there/);
   });
   test('without a word, or of a title that is gone, say so', () => {
     expect(() => written({ text: ' \n ' })).toThrow(/needs a word/);
