@@ -21,6 +21,7 @@ import {
 import { paint, type PaintImage } from '@bluster/painter';
 import type { VideoSample } from 'mediabunny';
 import { ClipFile, type BackwardStream, type FrameStream } from './clip-frames.ts';
+import { still, stillAtHand } from './stills.ts';
 import { titleFacesLoaded } from './title-faces.ts';
 import type { FromPicture, PictureMeasure, StripOf, ToPicture } from './messages.ts';
 
@@ -40,9 +41,6 @@ let painted = -1;
 let turn = 0;
 let measure = { due: 0, missed: 0, cutsLate: [] as number[] };
 const clips = new Map<string, ClipFile>();
-/** by address */
-const stills = new Map<string, Promise<ImageBitmap | null>>();
-const stillNow = new Map<string, ImageBitmap>();
 /** by shot and direction */
 const streams = new Map<string, FrameStream | BackwardStream>();
 /** the cut that is looked at while paused: its first frame */
@@ -66,25 +64,6 @@ function stillUrl(item: { readonly assetId: string; readonly kind: 'clip' | 'pho
   if (ready.has(item.assetId) || !strip || !footage) return null;
   const picture = Math.round(item.frame / framesPerSecond(footage.rate) / strip.every);
   return `/api/assets/${item.assetId}/tiles/${Math.max(0, Math.min(strip.pictures - 1, picture))}`;
-}
-
-function still(url: string): Promise<ImageBitmap | null> {
-  let picture = stills.get(url);
-  if (!picture) {
-    picture = fetch(url)
-      .then((r) => (r.ok ? r.blob() : Promise.reject(new Error('not ready'))))
-      .then((blob) => createImageBitmap(blob))
-      .then((bitmap) => {
-        stillNow.set(url, bitmap);
-        return bitmap;
-      })
-      .catch(() => {
-        stills.delete(url);
-        return null;
-      });
-    stills.set(url, picture);
-  }
-  return picture;
 }
 
 function fitCanvas(list: DrawList): number {
@@ -261,7 +240,7 @@ function playFrame(): void {
     const done = paintFrame(frame, list, (item) => {
       const url = stillUrl(item);
       if (url !== null) {
-        const bitmap = stillNow.get(url);
+        const bitmap = stillAtHand(url);
         if (!bitmap) void still(url);
         return bitmap ? bitmapImage(bitmap) : null;
       }
@@ -281,7 +260,8 @@ function playFrame(): void {
       measure.due += frame - before;
       measure.missed += frame - before - (exact ? 1 : 0);
       const slot = layers.at(-1)?.slot;
-      if (slot && before < slot.start.frame) measure.cutsLate.push((time - frameTime(slot.start.frame, rate)) * framesPerSecond(rate));
+      if (slot && before < slot.start.frame && frame >= slot.start.frame)
+        measure.cutsLate.push((time - frameTime(slot.start.frame, rate)) * framesPerSecond(rate));
     }
   }
   requestAnimationFrame(playFrame);
