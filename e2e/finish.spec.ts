@@ -1,5 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { FILL_DEFAULTS, firingsOf, placedTitles, scoreOf, transitionsOf, type Command } from '@bluster/core';
+import { ffmpeg } from '@bluster/server/testing/made-media';
 import { drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
 import { halvesShown, numberShown, spots } from './numbered-screen.ts';
 
@@ -161,6 +164,45 @@ test('a letterbox covers the picture above and below, and the picture fades', as
   await page.getByLabel('Starts out of black over').blur();
   await expect.poll(async () => Math.max(...(await spots(page, [[0.25, 0.5]]))[0]!)).toBeLessThan(8);
   expect((await savedMontage(page)).pictureFades).toEqual({ in: 1, out: 0 });
+});
+
+test('a sound from Footage is laid on every bar, and in the film its hit is heard there', async ({ page }) => {
+  await project(page, 'Sounds');
+  await page.getByRole('button', { name: 'sound', exact: true }).click();
+  await expect(page.getByText('There are no sounds yet.')).toBeVisible();
+  await page.getByRole('link', { name: 'Footage', exact: true }).last().click();
+  // Silence, and a tone from 0.4 s on, where its hit is set.
+  const path = join(made.folder, 'finish-tone.wav');
+  ffmpeg('-f', 'lavfi', '-i', `aevalsrc='0.5*sin(2*PI*3000*t)*gt(t,0.4)*lt(t,0.5)':s=44100:d=0.6`, path);
+  await page.getByTestId('footage-input').setInputFiles(path);
+  await expect(page.getByTestId('sound')).toHaveCount(1, { timeout: 60_000 });
+  expect((await savedMontage(page)).sounds[0]!.hit).toBeCloseTo(0.4, 2);
+
+  await page.getByRole('link', { name: /^finish/i }).click();
+  await page.getByRole('button', { name: 'Lay', exact: true }).click();
+  await expect(page.getByTestId('firing-sound')).toHaveCount(8);
+  await page.getByRole('button', { name: 'sound at bar 3, beat 1, take it away' }).click();
+  await expect(page.getByTestId('firing-sound')).toHaveCount(7);
+
+  await page.getByRole('link', { name: /^export/i }).click();
+  await page.getByRole('button', { name: 'Export the film' }).click();
+  await expect(page.getByTestId('export')).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+  const film = await page.request.get((await page.getByRole('link', { name: 'Film' }).getAttribute('href'))!);
+  const to = join(made.folder, 'finish-sounds.mp4');
+  writeFileSync(to, await film.body());
+  // Only what is high: the song's ticks are low, but for a burst of noise that is soft there.
+  const raw = ffmpeg('-i', to, '-af', 'bandpass=f=3000:w=200', '-f', 's16le', '-ac', '1', '-ar', '44100', '-');
+  const pcm = new Int16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + 2 * (raw.length >> 1)));
+  const loud = (time: number): number => {
+    const part = pcm.subarray(Math.round((time + 0.02) * 44100), Math.round((time + 0.08) * 44100));
+    return Math.sqrt(part.reduce((sum, v) => sum + v * v, 0) / part.length);
+  };
+  const bars = Array.from({ length: 8 }, (_, i) => loud(2 * i));
+  for (const [i, level] of bars.entries()) {
+    if (i === 2) expect(level).toBeLessThan(2000);
+    else expect(level).toBeGreaterThan(6000);
+  }
+  expect(loud(2 - 0.1)).toBeLessThan(2000);
 });
 
 test('without marks, cuts or a song it says what is missing', async ({ page }) => {

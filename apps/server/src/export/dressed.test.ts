@@ -120,7 +120,7 @@ describe('a film that is dressed', () => {
     // Over a fade, a title, the dissolve, shaken and punched pictures with edges, a rising title, the last fade.
     const frames = [4, 30, 66, 112, 121, 125, 128, 160, 172];
     const alike = frames.map((n) => Math.round(likeness(paintedFrame(coloured, n, pathOf), filmedFrame(out, n))));
-    
+
     expect(Math.min(...alike)).toBeGreaterThan(36);
     // They differ from what they would be undressed by far more.
     const bare = frames.map((n) => Math.round(likeness(paintedFrame(undressed(coloured), n, pathOf), filmedFrame(out, n))));

@@ -41,7 +41,9 @@ export class ExportsService implements OnModuleInit {
     if (document.shots.length === 0)
       throw new BadRequestException('Nothing hangs in the score yet. Hang pegs and fill the slots in Score first.');
     const states = new Map((await this.assets.list(projectId)).map((a) => [a.id, a]));
-    const used = [document.song.assetId, ...scoreOf(document).slots.flatMap((s) => (s.placed ? [s.placed.item.assetId] : []))];
+    const { slots, over } = scoreOf(document);
+    const shown = [...slots, ...over].flatMap((s) => (s.placed ? [s.placed.item.assetId] : []));
+    const used = [document.song.assetId, ...shown, ...document.effects.flatMap((e) => e.assetId ?? [])];
     for (const id of used) {
       const asset = states.get(id);
       if (!asset || asset.state === 'failed')

@@ -9,5 +9,6 @@ export function replaceAssets(montage: Montage, ids: ReadonlyMap<string, string>
     footage: montage.footage.map((f) => ({ ...f, assetId: to(f.assetId) })),
     sounds: montage.sounds.map((s) => ({ ...s, assetId: to(s.assetId) })),
     shots: montage.shots.map((s) => ({ ...s, assetId: to(s.assetId) })),
+    effects: montage.effects.map((e) => (e.assetId === undefined ? e : { ...e, assetId: to(e.assetId) })),
   };
 }

@@ -1,4 +1,4 @@
-import { Moon, Scan, Sun, Vibrate, type LucideIcon } from 'lucide-react';
+import { Bell, Moon, Scan, Sun, Vibrate, type LucideIcon } from 'lucide-react';
 import type { EffectKind, EffectTrigger } from '@bluster/core';
 
 /** What an effect is called, its sign, its colour, and the key that lays it at the playhead. */
@@ -8,6 +8,7 @@ export const EFFECT_SIGNS: Readonly<Record<EffectKind, { name: string; Sign: Luc
     dip: { name: 'dip', Sign: Moon, colour: 'text-ink', hotkey: 'D', says: 'The picture goes dark and comes back' },
     punch: { name: 'punch-in', Sign: Scan, colour: 'text-spruce', hotkey: 'G', says: 'The picture jumps nearer and settles' },
     shake: { name: 'shake', Sign: Vibrate, colour: 'text-coral-text', hotkey: 'V', says: 'The picture is shaken and settles' },
+    sound: { name: 'sound', Sign: Bell, colour: 'text-ink', hotkey: 'B', says: 'A sound effect is heard, its hit on the mark' },
   };
 
 export const EFFECT_KINDS = Object.keys(EFFECT_SIGNS) as EffectKind[];

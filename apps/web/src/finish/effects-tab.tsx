@@ -1,13 +1,15 @@
+import { group } from 'd3';
 import { Trash2 } from 'lucide-react';
 import { Slider } from 'radix-ui';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { firingsOf, sectionStretches, shortClock, type Effect, type EffectKind, type EffectTrigger, type Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { BEAT_LENGTHS, EFFECT_KINDS, EFFECT_SIGNS, TRIGGERS } from './effect-signs.tsx';
-import { useFinishing } from './finishing.ts';
+import { chosenSound, useFinishing } from './finishing.ts';
 
 const FIELD = 'rounded border border-edge bg-paper px-1.5 py-1 text-[12px]';
 
@@ -30,9 +32,41 @@ export function EffectsTab(): React.JSX.Element {
       <p className="text-[12px] text-soft">
         Click under a mark on the right to lay the {EFFECT_SIGNS[kind].name} there, or press its key, also while it plays.
       </p>
+      {kind === 'sound' && <SoundChoice montage={montage} />}
       <LayOnEvery kind={kind} />
       <Laid montage={montage} />
     </div>
+  );
+}
+
+/** Which of the montage's sounds is laid. */
+function SoundChoice({ montage }: { montage: Montage }): React.JSX.Element {
+  const soundId = useFinishing((state) => state.soundId);
+  if (montage.sounds.length === 0)
+    return (
+      <p className="text-[12.5px] text-gold-text">
+        There are no sounds yet. Drop some into{' '}
+        <Link className="underline" to="../footage" relative="path">
+          Footage
+        </Link>
+        .
+      </p>
+    );
+  return (
+    <label className="flex items-center gap-1.5 text-[12.5px] text-soft">
+      sound
+      <select
+        className={`${FIELD} max-w-72 text-ink`}
+        value={montage.sounds.find((s) => s.assetId === soundId)?.assetId ?? montage.sounds[0]!.assetId}
+        onChange={(e) => useFinishing.setState({ soundId: e.target.value })}
+      >
+        {montage.sounds.map((s) => (
+          <option key={s.assetId} value={s.assetId}>
+            {s.name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 
@@ -64,7 +98,11 @@ function LayOnEvery({ kind }: { kind: EffectKind }): React.JSX.Element {
       </select>
       <Button
         disabled={!montage.song}
-        onClick={() => useEditor.getState().run({ do: 'addEffect', kind, what, ...(chosen ? { section: chosen.from } : {}) })}
+        onClick={() =>
+          useEditor
+            .getState()
+            .run({ do: 'addEffect', kind, what, ...(chosen ? { section: chosen.from } : {}), ...chosenSound(montage, kind) })
+        }
       >
         Lay
       </Button>
@@ -79,6 +117,9 @@ interface Row {
   readonly text: string;
 }
 
+/** What an effect is called: a sound by its kind and file. */
+const nameOf = ({ kind, assetId }: Effect): string => `${kind} ${assetId ?? ''}`;
+
 function rowsOf(montage: Montage): Row[] {
   const sections = sectionStretches(montage);
   const every = montage.effects.flatMap(({ on, ...effect }): Row[] => {
@@ -89,9 +130,9 @@ function rowsOf(montage: Montage): Row[] {
     const what = TRIGGERS.find(([value]) => value === on.what)![1];
     return [{ key: effect.id, effects: [{ on, ...effect }], text: `every ${what}${where}` }];
   });
-  const single = EFFECT_KINDS.flatMap((kind): Row[] => {
-    const effects = montage.effects.filter((e) => e.kind === kind && e.on.kind === 'moment');
-    return effects.length === 0 ? [] : [{ key: kind, effects, text: effects.length === 1 ? 'one mark' : 'single marks' }];
+  const moments = montage.effects.filter((e) => e.on.kind === 'moment');
+  const single = [...group(moments, nameOf).entries()].map(([name, effects]): Row => {
+    return { key: name, effects, text: effects.length === 1 ? 'one mark' : 'single marks' };
   });
   return [...every, ...single];
 }
@@ -104,14 +145,15 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
     <ul className="space-y-2 border-t border-edge pt-3" aria-label="Effects">
       {rows.map(({ key, effects, text }) => {
         const [first] = effects;
-        const { name, Sign, colour } = EFFECT_SIGNS[first!.kind];
+        const { Sign, colour, ...sign } = EFFECT_SIGNS[first!.kind];
+        const name = montage.sounds.find((sound) => sound.assetId === first!.assetId)?.name ?? sign.name;
         const ids = effects.map((e) => e.id);
         const times = firings.filter((f) => ids.includes(f.effect.id)).length;
         return (
           <li key={key} className="text-[12.5px]" data-testid="effect-row">
             <p className="flex items-center gap-1.5">
               <Sign size={14} className={colour} />
-              <b className="font-semibold">{name}</b> on {text}
+              <b className="max-w-44 truncate font-semibold">{name}</b> on {text}
               <span className="figures text-[11px] text-soft">{times} ×</span>
               <Button
                 look="quiet"
@@ -126,15 +168,17 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
             </p>
             <div className="flex items-center gap-3">
               <Strength effects={effects} label={`Strength of the ${name} on ${text}`} />
-              <PanelRow label="beats" narrow>
-                <Choice
-                  label={`Beats of the ${name} on ${text}`}
-                  narrow
-                  value={String(first!.beats)}
-                  options={BEAT_LENGTHS}
-                  onChoose={(beats) => useEditor.getState().run({ do: 'changeEffects', ids, beats: Number(beats) })}
-                />
-              </PanelRow>
+              {first!.kind !== 'sound' && (
+                <PanelRow label="beats" narrow>
+                  <Choice
+                    label={`Beats of the ${name} on ${text}`}
+                    narrow
+                    value={String(first!.beats)}
+                    options={BEAT_LENGTHS}
+                    onChoose={(beats) => useEditor.getState().run({ do: 'changeEffects', ids, beats: Number(beats) })}
+                  />
+                </PanelRow>
+              )}
             </div>
           </li>
         );

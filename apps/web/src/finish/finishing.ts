@@ -27,6 +27,8 @@ interface Finishing {
   /** how the next transition is laid, and the last one was */
   readonly transition: Transition;
   readonly titleId: string | null;
+  /** which sound a sound effect is */
+  readonly soundId: string | null;
 }
 
 /** What is chosen in Finish; not part of the document. */
@@ -35,19 +37,29 @@ export const useFinishing = create<Finishing>(() => ({
   kind: 'flash',
   transition: { kind: 'dissolve', beats: 1, place: 'over' },
   titleId: null,
+  soundId: null,
 }));
 
 /** How far from the playhead a mark may be that is meant, seconds. */
 const REACH_S = 0.4;
 
+/** The sound that is laid: the chosen one, or the first; nothing for effects of the picture. */
+export function chosenSound(montage: Montage, kind: EffectKind): { readonly assetId?: string } {
+  if (kind !== 'sound') return {};
+  const { soundId } = useFinishing.getState();
+  const sound = montage.sounds.find((s) => s.assetId === soundId) ?? montage.sounds[0];
+  return sound ? { assetId: sound.assetId } : {};
+}
+
 /** Lays an effect on a mark, or takes away what fires there. */
 export function toggleEffectOn(kind: EffectKind, markId: string): void {
   const montage = montageNow();
+  const which = chosenSound(montage, kind);
   const frame = placedMarks(montage).find((p) => p.mark.id === markId)?.frame;
   const firing = firingsOf(montage)
-    .filter((f) => f.effect.kind === kind && f.frame === frame)
+    .filter((f) => f.effect.kind === kind && f.effect.assetId === which.assetId && f.frame === frame)
     .map((f) => ({ id: f.effect.id, at: f.at }));
-  useEditor.getState().run({ do: 'toggleEffect', kind, markId, firing });
+  useEditor.getState().run({ do: 'toggleEffect', kind, markId, firing, ...which });
 }
 
 /** The montage time that was heard when a key went down, less this computer's lateness while it plays. */

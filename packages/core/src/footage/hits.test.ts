@@ -99,6 +99,13 @@ describe('sudden sounds', () => {
     expect(best[0]!.time).toBeCloseTo(1.2, 1);
     for (const [at] of strokes) expect(Math.min(...best.map((t) => Math.abs(t.time - at)))).toBeLessThan(0.01);
   });
+  test('begin where a tone that goes on begins, not where it is loudest by a hair', () => {
+    for (const step of [0.2, 0.43, 0.86]) {
+      const tone = Float32Array.from({ length: RATE }, (_, i) => (i < 0.4 * RATE || i > 0.5 * RATE ? 0 : 0.5 * Math.sin(i * step)));
+      const [first] = findTransients({ samples: tone, rate: RATE });
+      expect(Math.abs(first!.time - 0.4)).toBeLessThan(0.006);
+    }
+  });
   test('are none in silence, nor in a steady tone', () => {
     expect(findTransients({ samples: new Float32Array(3 * RATE), rate: RATE })).toEqual([]);
     const tone = Float32Array.from({ length: 3 * RATE }, (_, i) => 0.4 * Math.sin(i * 0.2) * Math.min(1, i / RATE));

@@ -17,6 +17,8 @@ const FULL_RISE_DB = 30;
 const WEAKEST_RISE_DB = 6;
 /** Sounds this far below the clip's loudest count for nothing, dB. */
 const RANGE_DB = 40;
+/** A rise of this part of another is as high. */
+const AS_HIGH = 0.9;
 /** Of rises closer together than this the first counts, seconds. */
 const APART_S = 0.12;
 
@@ -61,9 +63,16 @@ export function findTransients({ samples, rate }: Signal): Transient[] {
     let highest = true;
     for (let k = max(0, i - reach); highest && k <= min(count - 1, i + reach); k++)
       if (rises[k]! > rises[i]! || (rises[k] === rises[i] && k < i)) highest = false;
-    if (highest) found.push({ time: (startOfRise(sharp, full, i) * hop) / rate, strength: rises[i]! });
+    if (highest) found.push({ time: (startOfRise(sharp, full, firstAsHigh(rises, i, reach)) * hop) / rate, strength: rises[i]! });
   }
   return found;
+}
+
+/** A sound that goes on is hardly less of a rise for a while: the first moment that is as good as the highest. */
+function firstAsHigh(rises: Float32Array, i: number, reach: number): number {
+  let at = i;
+  while (at > 0 && i - at < reach && rises[at - 1]! > AS_HIGH * rises[i]!) at--;
+  return at;
 }
 
 /** Walks back from a rise's highest point to where it begins. */

@@ -165,9 +165,14 @@ export interface Commands {
   setBlend: { ids: readonly string[]; blend: boolean };
 
   /** on every mark or cut of a kind, of all the song or of the section that starts at a time */
-  addEffect: { kind: EffectKind; what: EffectTrigger; section?: number };
+  addEffect: { kind: EffectKind; what: EffectTrigger; section?: number; assetId?: string };
   /** on one mark; `firing`: the effects that fire there now, each with the mark or cut that it fires on */
-  toggleEffect: { kind: EffectKind; markId: string; firing: readonly { readonly id: string; readonly at: string | null }[] };
+  toggleEffect: {
+    kind: EffectKind;
+    markId: string;
+    firing: readonly { readonly id: string; readonly at: string | null }[];
+    assetId?: string;
+  };
   changeEffects: { ids: readonly string[]; strength?: number; beats?: number };
   takeEffects: { ids: readonly string[] };
   /** null is a plain cut */

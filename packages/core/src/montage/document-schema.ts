@@ -194,10 +194,12 @@ const sectionRule = z.object({ from: seconds, rule: pegRule });
 /** A moment of the song: a mark, or (where that is null) a time. Song seconds; for marks the last known place. */
 const moment = { markId: id.nullable(), time: seconds };
 
-/** Picture effects that fire on marks or cuts and die away. */
+/** Effects that fire on marks or cuts: of the picture, which die away, or a sound, whose hit is heard there. */
 const effect = z.object({
   id,
-  kind: z.enum(['flash', 'dip', 'punch', 'shake']),
+  kind: z.enum(['flash', 'dip', 'punch', 'shake', 'sound']),
+  /** of a sound: which of the montage's sounds */
+  assetId: id.optional(),
   on: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('moment'), ...moment }),
     /** of all the song or of the section that starts at a time; without the marks or pegs of some ids */
@@ -208,8 +210,9 @@ const effect = z.object({
       except: z.array(id).max(5000),
     }),
   ]),
+  /** of a sound: its level, 1 is as recorded */
   strength: z.number().min(0).max(1),
-  /** how long it takes to die away, beats */
+  /** how long it takes to die away, beats; a sound is heard to its end */
   beats: z.number().gt(0).max(16),
 });
 

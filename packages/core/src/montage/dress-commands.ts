@@ -11,6 +11,7 @@ export const EFFECT_DEFAULTS = {
   dip: { strength: 0.7, beats: 0.5 },
   punch: { strength: 0.5, beats: 1 },
   shake: { strength: 0.5, beats: 1 },
+  sound: { strength: 1, beats: 1 },
 } as const satisfies Record<EffectKind, Pick<Effect, 'strength' | 'beats'>>;
 
 /** How a title is when it is written. */
@@ -28,6 +29,17 @@ function withEffect(montage: Montage, effect: Omit<Effect, 'id'>): Montage {
   const lastId = montage.lastId + 1;
   return { ...montage, lastId, effects: [...montage.effects, { ...effect, id: `e${lastId}` }] };
 }
+
+/** Which sound an effect is; nothing for effects of the picture. */
+function soundOf(montage: Montage, kind: EffectKind, assetId: string | undefined): { readonly assetId?: string } {
+  if (kind !== 'sound') return {};
+  if (assetId === undefined || !montage.sounds.some((s) => s.assetId === assetId))
+    throw new CommandError('There is no such sound. Drop sounds into Footage first.');
+  return { assetId };
+}
+
+const isLike = (effect: Effect, kind: EffectKind, which: { readonly assetId?: string }): boolean =>
+  effect.kind === kind && effect.assetId === which.assetId;
 
 function titleNamed(montage: Montage, id: string): Title {
   const title = montage.titles.find((t) => t.id === id);
@@ -64,18 +76,19 @@ export const dressCommands: Handlers<
   | 'changeTitle'
   | 'takeTitles'
 > = {
-  addEffect: (montage, { kind, what, section }) => {
+  addEffect: (montage, { kind, what, section, assetId }) => {
     if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
+    const which = soundOf(montage, kind, assetId);
     if (section !== undefined && !sectionStretches(montage).some((s) => Math.abs(s.from - section) < 0.05))
       throw new CommandError('That section is no longer there.');
-    const same = (e: Effect): boolean => e.kind === kind && e.on.kind === 'every' && e.on.what === what && e.on.section === section;
+    const same = (e: Effect): boolean => isLike(e, kind, which) && e.on.kind === 'every' && e.on.what === what && e.on.section === section;
     if (montage.effects.some(same)) throw new CommandError('This effect is laid there already. Change how strong it is, or take it away.');
     const on: Effect['on'] = { kind: 'every', what, ...(section === undefined ? {} : { section }), except: [] };
-    return withEffect(montage, { kind, on, ...EFFECT_DEFAULTS[kind] });
+    return withEffect(montage, { kind, ...which, on, ...EFFECT_DEFAULTS[kind] });
   },
 
   // On one mark: what fires there is left out there, what was left out comes back, else an effect for this mark alone is laid.
-  toggleEffect: (montage, { kind, markId, firing }) => {
+  toggleEffect: (montage, { kind, markId, firing, assetId }) => {
     if (firing.length > 0) {
       const places = new Map(firing.map(({ id, at }) => [id, at]));
       const effects = montage.effects.flatMap((e): Effect[] => {
@@ -85,14 +98,15 @@ export const dressCommands: Handlers<
       });
       return { ...montage, effects };
     }
-    const leftOut = montage.effects.find((e) => e.kind === kind && e.on.kind === 'every' && e.on.except.includes(markId));
+    const which = soundOf(montage, kind, assetId);
+    const leftOut = montage.effects.find((e) => isLike(e, kind, which) && e.on.kind === 'every' && e.on.except.includes(markId));
     if (leftOut?.on.kind === 'every') {
       const on = { ...leftOut.on, except: leftOut.on.except.filter((id) => id !== markId) };
       return { ...montage, effects: montage.effects.map((e) => (e === leftOut ? { ...e, on } : e)) };
     }
-    const like = montage.effects.findLast((e) => e.kind === kind);
+    const like = montage.effects.findLast((e) => isLike(e, kind, which));
     const { strength, beats } = like ?? EFFECT_DEFAULTS[kind];
-    return withEffect(montage, { kind, on: { kind: 'moment', ...momentOf(markOf(montage, markId)) }, strength, beats });
+    return withEffect(montage, { kind, ...which, on: { kind: 'moment', ...momentOf(markOf(montage, markId)) }, strength, beats });
   },
 
   changeEffects: (montage, { ids, strength, beats }) => {

@@ -132,7 +132,11 @@ export const footageCommands: Handlers<
     return fresh.length === 0 ? montage : { ...montage, sounds: [...montage.sounds, ...fresh] };
   },
 
-  removeSounds: (montage, { assetIds }) => ({ ...montage, sounds: montage.sounds.filter((s) => !assetIds.includes(s.assetId)) }),
+  removeSounds: (montage, { assetIds }) => ({
+    ...montage,
+    sounds: montage.sounds.filter((s) => !assetIds.includes(s.assetId)),
+    effects: montage.effects.filter((e) => !assetIds.includes(e.assetId ?? '')),
+  }),
 
   setSoundHit: (montage, { assetId, hit }) => ({
     ...montage,

@@ -76,6 +76,9 @@ function brokenReference(montage: Montage): string | null {
   for (const p of montage.pegs) if (p.markId !== null && !marks.has(p.markId)) return `peg ${p.id} names a mark that is not there`;
   for (const { id, from } of montage.titles)
     if (from.markId !== null && !marks.has(from.markId)) return `title ${id} names a mark that is not there`;
+  const sounds = new Set(montage.sounds.map((s) => s.assetId));
+  for (const { id, kind, assetId } of montage.effects)
+    if (kind === 'sound' && !sounds.has(assetId ?? '')) return `effect ${id} is a sound that is not there`;
   for (const { id, on } of montage.effects)
     if (on.kind === 'moment' && on.markId !== null && !marks.has(on.markId)) return `effect ${id} names a mark that is not there`;
   const pegs = new Set([START_PEG, END_PEG, ...montage.pegs.map((p) => p.id)]);

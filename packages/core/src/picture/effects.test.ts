@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { carryOut, type Command } from '../montage/command.ts';
 import type { Montage } from '../montage/document.ts';
+import { readMontage } from '../montage/read-montage.ts';
 import { sampleMontage } from '../montage/sample-montage.ts';
 import { drawListAt } from './draw-list.ts';
 import { firingsOf, struckAt } from './effects.ts';
@@ -61,6 +62,30 @@ describe('effects', () => {
     expect(struckAt(strong, 67).white).toBeCloseTo(0.9 * (8 / 15) ** 2);
     expect(struckAt(strong, 75)).toEqual({ camera: null, white: 0, black: 0 });
     expect(struckAt(strong, 59)).toEqual({ camera: null, white: 0, black: 0 });
+  });
+  test('of the sound are laid by sound, and go with it', () => {
+    const sounds = ['whoosh', 'bell'].map((assetId) => ({ assetId, name: `${assetId}.wav`, length: 1, hit: 0.4 }));
+    const montage = after(sampleMontage(8), { do: 'addSounds', sounds });
+    const both = after(
+      montage,
+      { do: 'addEffect', kind: 'sound', what: 'bar', assetId: 'whoosh' },
+      { do: 'addEffect', kind: 'sound', what: 'bar', assetId: 'bell' },
+    );
+    expect(frames(both)).toEqual([0, 0, 60, 60, 120, 120, 180, 180]);
+    expect(struckAt(both, 60)).toEqual({ camera: null, white: 0, black: 0 });
+    const at = bar(both, 1);
+    const without = after(both, {
+      do: 'toggleEffect',
+      kind: 'sound',
+      assetId: 'bell',
+      markId: at,
+      firing: [{ id: both.effects[1]!.id, at }],
+    });
+    expect(firingsOf(without).flatMap((f) => (f.frame === 60 ? [f.effect.assetId] : []))).toEqual(['whoosh']);
+    expect(after(without, { do: 'removeSounds', assetIds: ['whoosh'] }).effects.map((e) => e.assetId)).toEqual(['bell']);
+    expect(() => after(montage, { do: 'addEffect', kind: 'sound', what: 'bar', assetId: 'gong' })).toThrow(/no such sound/);
+    const lost = { ...both, sounds: [] };
+    expect(() => readMontage(lost)).toThrow(/sound that is not there/);
   });
   test('never bring an edge of the picture into sight', () => {
     const one = fc.tuple(fc.constantFrom('punch' as const, 'shake' as const), fc.constantFrom('beat' as const, 'bar' as const));

@@ -26,6 +26,8 @@ export interface Firing {
   /** of the mark or peg that it fires on; null for a mere time */
   readonly at: string | null;
   readonly frame: number;
+  /** montage seconds that are meant */
+  readonly time: number;
   /** how many frames it takes to die away */
   readonly frames: number;
 }
@@ -94,7 +96,7 @@ function fired(montage: Montage): Fired {
   const firings = montage.effects.flatMap((effect) =>
     placesOf(montage, effect).map(({ at, frame, time }): Firing => {
       const seconds = timeAfterBeats(montage, time, effect.beats) - time;
-      return { effect, at, frame, frames: Math.max(1, Math.round(seconds * fps)) };
+      return { effect, at, frame, time, frames: Math.max(1, Math.round(seconds * fps)) };
     }),
   );
   firings.sort((a, b) => a.frame - b.frame);
@@ -132,7 +134,7 @@ export function struckAt(montage: Montage, frame: number): Struck {
   for (let i = low; i < firings.length && firings[i]!.frame <= frame; i++) {
     const { effect, frame: first, frames } = firings[i]!;
     const into = frame - first;
-    if (into >= frames) continue;
+    if (into >= frames || effect.kind === 'sound') continue;
     // Whole on its mark, then falling quickly and ending softly.
     const left = effect.strength * (1 - into / frames) ** 2;
     struck = true;

@@ -85,3 +85,26 @@ describe('levels', () => {
     expect(songLevel(mixPlan(heard()), 0)).toBe(1);
   });
 });
+
+describe('sound effects', () => {
+  test('have their hit on their mark, begin later where there is no room before it, and end with the montage', () => {
+    const m = act(
+      sampleMontage(8, []),
+      { do: 'addSounds', sounds: [{ assetId: 'whoosh', name: 'whoosh.wav', length: 2.5, hit: 1.2 }] },
+      { do: 'addEffect', kind: 'sound', what: 'bar', assetId: 'whoosh' },
+    );
+    const { clips } = mixPlan(act(m, { do: 'changeEffects', ids: m.effects.map((e) => e.id), strength: 0.4 }));
+    expect(clips.map((c) => [c.at, c.from].map((t) => Math.round(1000 * t)))).toEqual([
+      [0, 1200],
+      [800, 0],
+      [2800, 0],
+      [4800, 0],
+    ]);
+    for (const [i, c] of clips.entries()) {
+      expect(c).toMatchObject({ assetId: 'whoosh', speed: 1, level: 0.4, comesIn: true, goesOut: true });
+      // Where the hit is heard.
+      expect(c.at + 1.2 - c.from).toBeCloseTo(2 * i);
+      expect(c.at + c.length).toBeLessThanOrEqual(8 + 1e-9);
+    }
+  });
+});

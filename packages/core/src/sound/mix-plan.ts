@@ -1,9 +1,10 @@
 import { arrangedLength, type SongPiece } from '../music/arrangement.ts';
 import type { Montage } from '../montage/document.ts';
 import { scoreOf, type Slot } from '../montage/score.ts';
+import { firingsOf } from '../picture/effects.ts';
 import { frameTime } from '../time/frames.ts';
 
-/** A stretch of a clip's own sound, under or over the song. All in seconds. */
+/** A stretch of a clip's own sound or of a sound effect, under or over the song. All in seconds. */
 export interface ClipSound {
   readonly assetId: string;
   /** montage time */
@@ -73,14 +74,30 @@ function clipSounds(slot: Slot, montage: Montage): ClipSound[] {
   }));
 }
 
+/** Sound effects, each laid so that its hit is heard on its mark. */
+function effectSounds(montage: Montage, length: number): ClipSound[] {
+  const sounds = new Map(montage.sounds.map((s) => [s.assetId, s]));
+  return firingsOf(montage).flatMap(({ effect, time }): ClipSound[] => {
+    const sound = effect.kind === 'sound' ? sounds.get(effect.assetId ?? '') : undefined;
+    if (!sound || effect.strength === 0) return [];
+    const start = time - sound.hit;
+    const from = Math.max(0, -start);
+    const at = start + from;
+    const heard = Math.min(sound.length - from, length - at);
+    if (heard <= 1e-3) return [];
+    return [{ assetId: sound.assetId, at, length: heard, from, speed: 1, level: effect.strength, comesIn: true, goesOut: true }];
+  });
+}
+
 /** The sound of a montage as a plan. */
 export function mixPlan(montage: Montage): MixPlan {
   const { song } = montage;
   const score = scoreOf(montage);
+  const length = song ? arrangedLength(song.pieces) : 0;
   return {
-    length: song ? arrangedLength(song.pieces) : 0,
+    length,
     song: song && { assetId: song.assetId, pieces: song.pieces, fadeIn: song.fadeIn, fadeOut: song.fadeOut },
-    clips: [...score.slots, ...score.over].flatMap((slot) => clipSounds(slot, montage)),
+    clips: [...[...score.slots, ...score.over].flatMap((slot) => clipSounds(slot, montage)), ...effectSounds(montage, length)],
   };
 }
 
