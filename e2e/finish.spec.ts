@@ -187,7 +187,7 @@ test('a sound from Footage is laid on every bar, and in the film its hit is hear
   await page.getByRole('link', { name: /^export/i }).click();
   await page.getByRole('button', { name: 'Export the film' }).click();
   await expect(page.getByTestId('export')).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
-  const film = await page.request.get((await page.getByRole('link', { name: 'Film' }).getAttribute('href'))!);
+  const film = await page.request.get((await page.getByTestId('export').getByRole('link', { name: 'Film' }).getAttribute('href'))!);
   const to = join(made.folder, 'finish-sounds.mp4');
   writeFileSync(to, await film.body());
   // Only what is high: the song's ticks are low, but for a burst of noise that is soft there.
