@@ -1,10 +1,10 @@
-import { bisector } from 'd3';
 import { memo } from 'react';
-import { framesPerSecond, placedMarks, scoreOf, type Line, type Peaks, type PlacedMark, type PlacedPeg, type Slot } from '@bluster/core';
+import { framesPerSecond, type Line, type Peaks } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { DropLabels, dropLabels } from '../lines/drop-labels.tsx';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { lineX } from '../lines/line-x.ts';
+import { onLine } from '../lines/on-line.ts';
 import { sectionAt } from '../lines/sections.ts';
 import { useTurn } from '../lines/turns.ts';
 import { player } from '../playback/player.ts';
@@ -21,11 +21,6 @@ const EFFECTS_TOP = PRINTS_TOP + PRINT_HEIGHT + 6;
 const TITLES_TOP = EFFECTS_TOP + LANE_HEIGHT + 3;
 export const FINISH_LINE_HEIGHT = TITLES_TOP + TITLES_HEIGHT + 10;
 
-const slotStarts = bisector((s: Slot) => s.start.frame);
-const slotEnds = bisector((s: Slot) => s.end.frame);
-const pegTimes = bisector((p: PlacedPeg) => p.time);
-const markTimes = bisector((m: PlacedMark) => m.time);
-
 interface FinishLineProps {
   readonly line: Line;
   readonly peaks: Peaks | null;
@@ -36,21 +31,10 @@ interface FinishLineProps {
 /** A line of the score with what it is dressed in: transitions on its cuts, effects on its marks, titles. */
 export const FinishLine = memo(function FinishLine({ line, peaks, width, assets }: FinishLineProps): React.JSX.Element {
   const montage = useMontage();
-  const score = scoreOf(montage);
   const inHand = useTurn('held');
   const fps = framesPerSecond(montage.shape.rate);
   const pieces = montage.song!.pieces;
-  const slots = score.slots.slice(
-    slotEnds.right(score.slots, (line.from + 1e-6) * fps),
-    slotStarts.left(score.slots, (line.to - 1e-6) * fps),
-  );
-  const pegs = score.pegs
-    .slice(pegTimes.left(score.pegs, line.from - 1e-6), pegTimes.left(score.pegs, line.to - 1e-6))
-    .filter((p) => p.peg);
-  const placed = placedMarks(montage);
-  const marks = placed
-    .slice(markTimes.left(placed, line.from - 1e-6), markTimes.right(placed, line.to + 1e-6))
-    .flatMap(({ mark }) => (mark.kind === 'accent' ? [] : [mark]));
+  const { slots, pegs, marks } = onLine(montage, line);
   return (
     <div className="relative" style={{ height: FINISH_LINE_HEIGHT }} data-testid={`finish-line-${line.index}`}>
       <p className="flex h-[18px] items-center text-[11px] text-soft">

@@ -112,7 +112,7 @@ function FilmView({ item, asset, picked }: ViewerProps): React.JSX.Element {
         />
         <SelectLine item={item} look={look} proposed={proposals.length} work={work} onBegin={begin} />
         <Description item={item} picked={picked} />
-        <p className="truncate">
+        <p className="break-words">
           <b className="font-semibold">{item.name}</b>{' '}
           <span className="figures text-[11.5px] text-soft">
             · {item.width}×{item.height} · {rateLabel(item.rate)} fps · {clipLength(item).toFixed(1)} s{item.hasSound ? ' · sound' : ''}

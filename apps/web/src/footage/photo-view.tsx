@@ -58,7 +58,7 @@ export function PhotoView({ item, picked }: { item: FootageItem; picked: readonl
         </div>
       </div>
       <div className="space-y-2 p-3">
-        <p className="truncate">
+        <p className="break-words">
           <b className="font-semibold">{item.name}</b>{' '}
           <span className="text-soft">
             · {item.width}×{item.height} · click what must stay in the picture when it fills the frame

@@ -4,8 +4,8 @@ export function Brand(): React.JSX.Element {
     <span className="inline-flex items-center gap-2 text-[17px] font-bold tracking-tight text-ink">
       <svg
         width="26"
-        height="20"
-        viewBox="0 0 26 20"
+        height="23"
+        viewBox="0 -2.5 26 23"
         fill="none"
         stroke="var(--spruce)"
         strokeWidth="2.4"

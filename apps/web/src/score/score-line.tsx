@@ -1,10 +1,10 @@
 import { memo } from 'react';
-import { bisector } from 'd3';
-import { framesPerSecond, placedMarks, scoreOf, type Line, type Peaks, type PlacedMark, type PlacedPeg, type Slot } from '@bluster/core';
+import { framesPerSecond, type Line, type Peaks } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { DropLabels, dropLabels } from '../lines/drop-labels.tsx';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { lineX } from '../lines/line-x.ts';
+import { onLine } from '../lines/on-line.ts';
 import { sectionAt } from '../lines/sections.ts';
 import { useTurn } from '../lines/turns.ts';
 import { player } from '../playback/player.ts';
@@ -15,12 +15,6 @@ import { PegRow } from './peg-row.tsx';
 import { ShotPrint } from './shot-print.tsx';
 
 export const SCORE_LINE_HEIGHT = 136;
-
-// A line finds what lies on it by halving: there may be thousands of slots.
-const slotStarts = bisector((s: Slot) => s.start.frame);
-const slotEnds = bisector((s: Slot) => s.end.frame);
-const pegTimes = bisector((p: PlacedPeg) => p.time);
-const markTimes = bisector((m: PlacedMark) => m.time);
 
 interface ScoreLineProps {
   readonly line: Line;
@@ -34,21 +28,11 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
   const montage = useMontage();
   const slotStart = useEditor((state) => state.selection.slotStart);
   const moreSlots = useEditor((state) => state.selection.moreSlots);
-  const score = scoreOf(montage);
   // What a line looks like is painted first; that its pegs and prints can be taken hold of follows when there is time.
   const inHand = useTurn('held');
   const fps = framesPerSecond(montage.shape.rate);
   const pieces = montage.song!.pieces;
-  const here = (all: readonly Slot[]): Slot[] =>
-    all.slice(slotEnds.right(all, (line.from + 1e-6) * fps), slotStarts.left(all, (line.to - 1e-6) * fps));
-  const slots = here(score.slots);
-  const pegs = score.pegs
-    .slice(pegTimes.left(score.pegs, line.from - 1e-6), pegTimes.left(score.pegs, line.to - 1e-6))
-    .filter((p) => p.peg);
-  const placed = placedMarks(montage);
-  const marks = placed
-    .slice(markTimes.left(placed, line.from - 1e-6), markTimes.right(placed, line.to + 1e-6))
-    .flatMap(({ mark }) => (mark.kind === 'accent' ? [] : [mark]));
+  const { slots, over, pegs, marks } = onLine(montage, line);
   return (
     <div className="relative" style={{ height: SCORE_LINE_HEIGHT }} data-testid={`score-line-${line.index}`}>
       <p className="flex h-[18px] items-center text-[11px] text-soft">
@@ -96,7 +80,7 @@ export const ScoreLine = memo(function ScoreLine({ line, peaks, width, assets }:
         )}
       </div>
       <div className="absolute inset-x-0 top-[98px]">
-        <OverPrints line={line} width={width} slots={here(score.over)} assets={assets} />
+        <OverPrints line={line} width={width} slots={over} assets={assets} />
       </div>
       <div className="absolute inset-x-0 top-[20px]">
         <LinePlayhead line={line} width={width} height={102} />
