@@ -3,13 +3,17 @@
 
 A temporal convolutional network (M. Davies and S. Boeck, "Temporal convolutional networks for musical audio beat
 tracking", EUSIPCO 2019): a frame's features pass a dense layer, then residual blocks of dilated convolutions, and come
-out as the chance of a beat and of a downbeat. Needs Debian's python3-torch and python3-numpy.
+out as the chance of a beat and of a downbeat. While it is trained it also says the tempo, from the mean over the piece
+(S. Boeck, M. Davies and P. Knees, "Multi-task learning of tempo and beat", ISMIR 2019); that part is not kept. What is
+kept is the running mean of the weights. Needs Debian's python3-torch and python3-numpy.
 
 usage: train.py FEATURES OUT.bin [STEPS [LEARNING-RATE [START]]]      START: weights to go on from, as they are committed
+                                                                      or OUT.bin.pt of a run; narrower ones are widened
 """
 import glob
 import json
 import math
+import multiprocessing
 import os
 import sys
 import time
@@ -25,11 +29,17 @@ DILATIONS = [1, 2, 4, 8, 16, 32, 64, 128, 256]
 FPS = 50
 CROP = 2000
 BATCH = 12
+DROP = 0.15
 VALIDATION = 60  # the pieces with the first numbers are never trained on
+TEMPI, SLOWEST, FASTEST = 72, 40.0, 270.0  # tempi told apart, beats a minute
+TEMPO_WEIGHT = 0.02
+DECAY = 0.995  # of the running mean
+SHOWN = 200  # steps from one report to the next
 
 folder, out = sys.argv[1], sys.argv[2]
 STEPS = int(sys.argv[3]) if len(sys.argv) > 3 else 3000
-torch.set_num_threads(2)
+RATE = float(sys.argv[4]) if len(sys.argv) > 4 else 4e-3
+torch.set_num_threads(1)  # convolutions this narrow gain nothing from a second one; crops are made beside them
 SEED = int(os.environ.get("SEED", "1"))  # runs of different seeds can be averaged weight by weight
 torch.manual_seed(SEED)
 rng = np.random.default_rng(SEED)
@@ -46,6 +56,8 @@ class BeatNetwork(nn.Module):
         )
         self.mixed = nn.ModuleList(nn.Conv1d(CHANNELS, CHANNELS, 1) for _ in DILATIONS)
         self.head = nn.Conv1d(CHANNELS, 2, 1)
+        self.tempo1 = nn.Linear(CHANNELS, 48)
+        self.tempo2 = nn.Linear(48, TEMPI)
 
     def forward(self, x, drop=0.0):
         x = (x - self.mean[None, :, None]) * self.scale[None, :, None]
@@ -55,7 +67,8 @@ class BeatNetwork(nn.Module):
             if drop > 0:
                 y = F.dropout(y, drop)
             x = x + mixed(y)
-        return self.head(F.relu(x))
+        x = F.relu(x)
+        return self.head(x), self.tempo2(F.relu(self.tempo1(x.mean(2))))
 
 
 def load(path):
@@ -72,6 +85,18 @@ def targets(times, start, count, stretch):
         for i in range(max(0, math.ceil(centre - 2)), min(count, math.floor(centre + 2) + 1)):
             t[i] = max(t[i], 1 - abs(i - centre) / 2)
     return t
+
+
+def tempo_target(beats, start, stretch):
+    """The tempo of what is heard as a hill over the tempi told apart; nothing where there is no beat."""
+    hill = np.zeros(TEMPI, dtype=np.float32)
+    inside = [b for b in beats if start <= b * FPS < start + CROP * stretch]
+    if len(inside) > 8:
+        tempo = 60 * stretch / np.median(np.diff(inside))
+        centre = math.log(tempo / SLOWEST) / math.log(FASTEST / SLOWEST) * (TEMPI - 1)
+        hill = np.exp(-0.5 * (np.arange(TEMPI) - centre) ** 2).astype(np.float32)
+        hill /= max(1e-6, hill.sum())
+    return hill
 
 
 def crop(piece, training):
@@ -101,7 +126,7 @@ def crop(piece, training):
             x[:, about["P"] + a : about["P"] + b] *= 0.3
     beats = targets(about["beats"], start, CROP, stretch)
     bars = targets(about["bars"], start, CROP, stretch)
-    return x.T, np.stack([beats, bars])
+    return x.T, np.stack([beats, bars]), tempo_target(about["beats"], start, stretch)
 
 
 known = {}
@@ -120,10 +145,32 @@ def number(path):
     return int(os.path.basename(path)[1:-5].rstrip("r"))
 
 
+def stacked(crops):
+    return [np.stack(part) for part in zip(*crops)]
+
+
+def produce(queue, seed):
+    """Makes batches in a process of its own, from all pieces that have arrived."""
+    global rng
+    rng = np.random.default_rng(seed)
+    made = 0
+    while True:
+        if made % SHOWN == 0:
+            rescan()
+            training = [p for p in known if number(p) > VALIDATION]
+        made += 1
+        x, y, z = stacked([crop(known[training[i]], True) for i in rng.integers(0, len(training), BATCH)])
+        queue.put((x.astype(np.float16), y, z, len(training)))
+
+
 def loss_of(logits, target):
     beat = F.binary_cross_entropy_with_logits(logits[:, 0], target[:, 0])
     bar = F.binary_cross_entropy_with_logits(logits[:, 1], target[:, 1])
     return beat + 1.5 * bar, beat, bar
+
+
+def tempo_loss(logits, target):
+    return -(target * F.log_softmax(logits, 1)).sum(1).mean()
 
 
 def save(model):
@@ -151,68 +198,91 @@ def save(model):
 
 
 def start_from(model, path):
-    """Takes up weights as save() writes them; mean and scale, which lie in the first layer there, come out of it again."""
+    """
+    Takes up weights as save() writes them; mean and scale, which lie in the first layer there, come out of it again. A
+    narrower network's are put into the wider one so that it says the same: what is new is heard by nothing old yet.
+    """
     width, channels, kernel, blocks = np.fromfile(path, dtype="<i4", count=4)
-    assert (width, channels, kernel, blocks) == (model.mean.numel(), CHANNELS, KERNEL, len(DILATIONS)), "another network's weights"
+    assert (width, kernel, blocks) == (model.mean.numel(), KERNEL, len(DILATIONS)) and channels <= CHANNELS, "another network's weights"
     values = np.fromfile(path, dtype="<f4", offset=16)
     at = 0
 
-    def take(layer):
+    def take(layer, tall, wide):
         nonlocal at
-        tall, wide, taps = layer.weight.shape
-        whole = values[at : at + taps * wide * CHANNELS].reshape(taps, wide, CHANNELS)
+        taps = layer.weight.shape[2]
+        whole = values[at : at + taps * wide * channels].reshape(taps, wide, channels)
         at += whole.size
-        layer.weight.copy_(torch.tensor(whole.transpose(2, 1, 0)[:tall].copy()))
-        layer.bias.copy_(torch.tensor(values[at : at + CHANNELS][:tall].copy()))
-        at += CHANNELS
+        layer.weight[:tall, :wide] = torch.tensor(whole.transpose(2, 1, 0)[:tall].copy())
+        layer.weight[:tall, wide:] = 0
+        layer.bias[:tall] = torch.tensor(values[at : at + channels][:tall].copy())
+        at += channels
 
     with torch.no_grad():
-        take(model.front)
-        model.front.bias += (model.front.weight[:, :, 0] * model.mean[None, :]).sum(1)
-        model.front.weight /= model.scale[None, :, None]
+        take(model.front, channels, width)
+        model.front.bias[:channels] += (model.front.weight[:channels, :, 0] * model.mean[None, :]).sum(1)
+        model.front.weight[:channels] /= model.scale[None, :, None]
         for dilated, mixed in zip(model.dilated, model.mixed):
-            take(dilated)
-            take(mixed)
-        take(model.head)
+            take(dilated, channels, channels)
+            take(mixed, channels, channels)
+        take(model.head, 2, channels)
     assert at == values.size
 
 
 rescan()
-width = next(iter(known.values()))[0]["width"]
-model = BeatNetwork(width)
+model = BeatNetwork(next(iter(known.values()))[0]["width"])
 sample = np.concatenate([d[::7] for _, d in list(known.values())[:150]]) / 16384.0
 model.mean.copy_(torch.tensor(sample.mean(0), dtype=torch.float32))
 model.scale.copy_(torch.tensor(1 / (sample.std(0) + 0.02), dtype=torch.float32))
-if os.path.exists(out + ".start"):
-    model.load_state_dict(torch.load(out + ".start"))
-if len(sys.argv) > 5:
+if len(sys.argv) > 5 and sys.argv[5].endswith(".pt"):
+    model.load_state_dict(torch.load(sys.argv[5]))
+elif len(sys.argv) > 5:
     start_from(model, sys.argv[5])
 optimiser = torch.optim.AdamW(model.parameters(), lr=3e-3, weight_decay=1e-4)
-RATE = float(sys.argv[4]) if len(sys.argv) > 4 else 4e-3
 schedule = torch.optim.lr_scheduler.OneCycleLR(optimiser, RATE, STEPS, pct_start=0.1)
 print("parameters", sum(p.numel() for p in model.parameters()), "pieces", len(known), flush=True)
+fork = multiprocessing.get_context("fork")
+queue = fork.Queue(6)
+fork.Process(target=produce, args=(queue, SEED * 7919 + 1), daemon=True).start()
+checks = [torch.tensor(part) for part in stacked([crop(known[p], False) for p in known if number(p) <= VALIDATION])]
+running = {name: value.clone() for name, value in model.state_dict().items()}
+
+
+def check():
+    """What the running mean of the weights misses on the pieces that are never trained on; saves it."""
+    held = {name: value.clone() for name, value in model.state_dict().items()}
+    model.load_state_dict(running)
+    with torch.no_grad():
+        x, y, z = checks
+        said, tempo = (torch.cat(part) for part in zip(*[model(x[i : i + 10]) for i in range(0, len(x), 10)]))
+        _, beat, bar = loss_of(said, y)
+        missed = tempo_loss(tempo, z)
+    save(model)
+    model.load_state_dict(held)
+    return f"check beat {beat:.4f} bar {bar:.4f} tempo {missed:.3f}"
+
+
 started = time.time()
 sums = np.zeros(3)
 for step in range(1, STEPS + 1):
-    if step % 100 == 0:
-        rescan()
-    training = [p for p in known if number(p) > VALIDATION]
-    batch = [crop(known[training[i]], True) for i in rng.integers(0, len(training), BATCH)]
-    x = torch.tensor(np.stack([b[0] for b in batch]))
-    y = torch.tensor(np.stack([b[1] for b in batch]))
-    loss, beat, bar = loss_of(model(x, 0.1), y)
+    x, y, z, pieces = queue.get()
+    x, y, z = torch.tensor(x).float(), torch.tensor(y), torch.tensor(z)
+    logits, tempo = model(x, DROP)
+    loss, beat, bar = loss_of(logits, y)
+    missed = tempo_loss(tempo, z)
     optimiser.zero_grad()
-    loss.backward()
+    (loss + TEMPO_WEIGHT * missed).backward()
     nn.utils.clip_grad_norm_(model.parameters(), 1.0)
     optimiser.step()
     schedule.step()
-    sums += [loss.item(), beat.item(), bar.item()]
-    if step % 100 == 0:
-        with torch.no_grad():
-            checks = [crop(known[p], False) for p in known if number(p) <= VALIDATION]
-            x = torch.tensor(np.stack([b[0] for b in checks]))
-            y = torch.tensor(np.stack([b[1] for b in checks]))
-            _, vbeat, vbar = loss_of(model(x), y)
-        print(f"{step} pieces {len(training)} beat {sums[1]/100:.4f} bar {sums[2]/100:.4f} | check beat {vbeat:.4f} bar {vbar:.4f} | {time.time()-started:.0f} s", flush=True)
+    with torch.no_grad():
+        decay = min(DECAY, 1 - 1 / (step + 1))
+        for name, value in model.state_dict().items():
+            running[name].mul_(decay).add_(value, alpha=1 - decay)
+    sums += [beat.item(), bar.item(), missed.item()]
+    if step % SHOWN == 0 or step == STEPS:
+        beat, bar, missed = sums / SHOWN
+        print(
+            f"{step} pieces {pieces} beat {beat:.4f} bar {bar:.4f} tempo {missed:.3f} | {check()} | {time.time() - started:.0f} s",
+            flush=True,
+        )
         sums[:] = 0
-        save(model)
