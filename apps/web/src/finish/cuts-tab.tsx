@@ -1,3 +1,5 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useRef } from 'react';
 import {
   LONGEST_FADE_S,
   barAndBeat,
@@ -156,10 +158,16 @@ function ChosenCut({ montage, pegId }: { montage: Montage; pegId: string }): Rea
   );
 }
 
+/** Height of a transition's row, pixels. */
+const ROW_PX = 27;
+
 function Transitions({ montage }: { montage: Montage }): React.JSX.Element {
   const all = transitionsOf(montage);
   const pegId = useEditor((state) => state.selection.pegId);
   const { run, select } = useEditor.getState();
+  const scroller = useRef<HTMLDivElement>(null);
+  // There may be one on each of thousands of cuts.
+  const rows = useVirtualizer({ count: all.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_PX, overscan: 4 });
   if (all.length === 0) return <p className="text-[12px] text-soft">All cuts are plain.</p>;
   return (
     <section className="border-t border-edge pt-3">
@@ -173,24 +181,29 @@ function Transitions({ montage }: { montage: Montage }): React.JSX.Element {
           All plain again
         </Button>
       </p>
-      <ul aria-label="Transitions">
-        {all.map((t) => (
-          <li key={t.peg.id}>
-            <button
-              className={`flex w-full items-center gap-2 rounded px-1.5 py-1 text-left text-[12.5px] hover:bg-cloth-2 ${t.peg.id === pegId ? 'bg-cloth-2' : ''}`}
-              onClick={() => {
-                select({ pegId: t.peg.id, markIds: [], range: null });
-                player.seek(t.peg.time);
-              }}
-            >
-              <span className="figures w-28 text-[11.5px] text-soft">{placeOf(montage, t.peg.time)}</span>
-              {KIND_NAMES.get(t.transition.kind)}
-              <span className="figures text-[11px] text-soft">{t.to - t.from} frames</span>
-              {stillNote(t) && <span className="ml-auto text-[11px] text-gold-text">stands</span>}
-            </button>
-          </li>
-        ))}
-      </ul>
+      <div ref={scroller} className="max-h-56 overflow-y-auto">
+        <ul aria-label="Transitions" className="relative" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map((row) => {
+            const t = all[row.index]!;
+            return (
+              <li key={t.peg.id} className="absolute inset-x-0" style={{ top: row.start, height: ROW_PX }}>
+                <button
+                  className={`flex w-full items-center gap-2 rounded px-1.5 py-1 text-left text-[12.5px] hover:bg-cloth-2 ${t.peg.id === pegId ? 'bg-cloth-2' : ''}`}
+                  onClick={() => {
+                    select({ pegId: t.peg.id, markIds: [], range: null });
+                    player.seek(t.peg.time);
+                  }}
+                >
+                  <span className="figures w-28 text-[11.5px] text-soft">{placeOf(montage, t.peg.time)}</span>
+                  {KIND_NAMES.get(t.transition.kind)}
+                  <span className="figures text-[11px] text-soft">{t.to - t.from} frames</span>
+                  {stillNote(t) && <span className="ml-auto text-[11px] text-gold-text">stands</span>}
+                </button>
+              </li>
+            );
+          })}
+        </ul>
+      </div>
     </section>
   );
 }
