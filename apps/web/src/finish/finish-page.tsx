@@ -1,13 +1,10 @@
 import { Tabs } from 'radix-ui';
-import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
-import { layLines } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import { BarsChoice } from '../lines/bars-choice.tsx';
-import { LineScroller } from '../lines/line-scroller.tsx';
-import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useMontage } from '../project/editor.ts';
+import { WrittenLines } from '../score/written-lines.tsx';
 import { Screen, Transport } from '../screen/screen.tsx';
 import { CutsTab } from './cuts-tab.tsx';
 import { EffectsTab } from './effects-tab.tsx';
@@ -16,10 +13,6 @@ import { useFinishing, type FinishTab } from './finishing.ts';
 import { FrameTab } from './frame-tab.tsx';
 import { SoundTab } from './sound-tab.tsx';
 import { TitlesTab } from './titles-tab.tsx';
-
-/** Room beside the lines, pixels. */
-const LEFT = 34;
-const RIGHT = 22;
 
 const TABS: readonly (readonly [FinishTab, string])[] = [
   ['effects', 'Effects'],
@@ -83,7 +76,15 @@ export function FinishPage(): React.JSX.Element {
               <span className="ml-auto" />
               <BarsChoice />
             </div>
-            <FinishLines projectId={projectId} />
+            <WrittenLines
+              projectId={projectId}
+              label="Lines of the dressed score"
+              testId="dressed"
+              lineHeight={FINISH_LINE_HEIGHT}
+              without="so there is nothing for effects and titles to start on"
+            >
+              {(props) => <FinishLine {...props} />}
+            </WrittenLines>
           </>
         ) : (
           <div className="grid flex-1 place-items-center">
@@ -98,45 +99,5 @@ export function FinishPage(): React.JSX.Element {
         )}
       </section>
     </main>
-  );
-}
-
-function FinishLines({ projectId }: { projectId: string }): React.JSX.Element {
-  const montage = useMontage();
-  const { assets } = useAssets(projectId);
-  const { peaks, problem } = useSongSound();
-  const barsALine = useEditor((s) => s.barsALine);
-  const lines = useMemo(() => layLines(montage, montage.song!.pieces, barsALine), [montage, barsALine]);
-  const head = (
-    <>
-      {problem && (
-        <p role="alert" className="mx-5 mb-2 rounded border border-coral/50 bg-paper p-2 text-coral-text">
-          {problem}
-        </p>
-      )}
-      {montage.marks.length === 0 && (
-        <p className="mx-5 mb-2 rounded border border-gold/60 bg-paper p-2 text-gold-text">
-          The song has no marks yet, so there is nothing for effects and titles to start on. Let the beats be detected under{' '}
-          <Link className="underline" to="../song" relative="path">
-            Song
-          </Link>
-          , or tap them there.
-        </p>
-      )}
-    </>
-  );
-  return (
-    <LineScroller
-      label="Lines of the dressed score"
-      testId="dressed"
-      head={head}
-      barsALine={barsALine}
-      lines={lines}
-      lineHeight={FINISH_LINE_HEIGHT}
-      left={LEFT}
-      right={RIGHT}
-    >
-      {(line, width) => <FinishLine line={line} peaks={peaks} width={width} assets={assets} />}
-    </LineScroller>
   );
 }

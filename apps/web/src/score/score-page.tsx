@@ -1,12 +1,10 @@
 import { DndContext, DragOverlay, PointerSensor, useSensor, useSensors, type DragMoveEvent } from '@dnd-kit/core';
 import { Tabs } from 'radix-ui';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { layLines, scoreOf } from '@bluster/core';
+import { scoreOf } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
-import { LineScroller } from '../lines/line-scroller.tsx';
-import { useSongSound } from '../playback/song-sound.ts';
 import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { Screen, Transport } from '../screen/screen.tsx';
@@ -23,10 +21,7 @@ import { SCORE_LINE_HEIGHT, ScoreLine } from './score-line.tsx';
 import { Shelf } from './shelf.tsx';
 import { ShotPanel } from './shot-panel.tsx';
 import { Versions } from './versions.tsx';
-
-/** Room beside the lines, pixels. */
-const LEFT = 34;
-const RIGHT = 22;
+import { WrittenLines } from './written-lines.tsx';
 
 /**
  * The first peg of the slot under what is carried. Looked up on the page: slots that all watched for it would each have to
@@ -129,7 +124,15 @@ export function ScorePage(): React.JSX.Element {
             <>
               <PegsBar onSettle={() => setSettling(true)} />
               <LiveTrims />
-              <ScoreLines projectId={projectId} />
+              <WrittenLines
+                projectId={projectId}
+                label="Lines of the score"
+                testId="score"
+                lineHeight={SCORE_LINE_HEIGHT}
+                without="so there is nothing to hang pegs on"
+              >
+                {(props) => <ScoreLine {...props} />}
+              </WrittenLines>
             </>
           ) : (
             <div className="grid flex-1 place-items-center">
@@ -154,46 +157,5 @@ export function ScorePage(): React.JSX.Element {
         )}
       </DragOverlay>
     </DndContext>
-  );
-}
-
-function ScoreLines({ projectId }: { projectId: string }): React.JSX.Element {
-  const montage = useMontage();
-  const { assets } = useAssets(projectId);
-  const { peaks, problem, state } = useSongSound();
-  const barsALine = useEditor((s) => s.barsALine);
-  // The same lines while nothing is edited, so that scrolling draws only what comes into sight.
-  const lines = useMemo(() => layLines(montage, montage.song!.pieces, barsALine), [montage, barsALine]);
-  const head = (
-    <>
-      {problem && (
-        <p role="alert" className="mx-5 mb-2 rounded border border-coral/50 bg-paper p-2 text-coral-text">
-          {problem}
-        </p>
-      )}
-      {montage.marks.length === 0 && state === 'ready' && (
-        <p className="mx-5 mb-2 rounded border border-gold/60 bg-paper p-2 text-gold-text">
-          The song has no marks yet, so there is nothing to hang pegs on. Let the beats be detected under{' '}
-          <Link className="underline" to="../song" relative="path">
-            Song
-          </Link>
-          , or tap them there.
-        </p>
-      )}
-    </>
-  );
-  return (
-    <LineScroller
-      label="Lines of the score"
-      testId="score"
-      head={head}
-      barsALine={barsALine}
-      lines={lines}
-      lineHeight={SCORE_LINE_HEIGHT}
-      left={LEFT}
-      right={RIGHT}
-    >
-      {(line, width) => <ScoreLine line={line} peaks={peaks} width={width} assets={assets} />}
-    </LineScroller>
   );
 }
