@@ -93,7 +93,7 @@ describe('dressing', () => {
         let history = startHistory(filled());
         const seen = [history.now];
         for (const command of steps) {
-          let next = history;
+          let next;
           try {
             next = edit(history, command);
           } catch {
