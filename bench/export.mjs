@@ -25,16 +25,15 @@ export async function benchExport() {
   for (const name of CLIPS) {
     const { video } = await probe(join(media, `${name}.mp4`), name);
     videos.set(name, video);
-    const out = (video.frames * video.rate.den) / video.rate.num;
     const { width, height, rate, frames } = video;
-    items.push({ assetId: name, kind: 'clip', name, width, height, rate, frames, hasSound: false, in: 0, out });
+    items.push({ assetId: name, kind: 'clip', name, width, height, rate, frames, hasSound: false, ...core.UNDESCRIBED });
   }
   let montage = { ...core.emptyMontage(), shape: { ...SIZE, rate: { num: 30, den: 1 } } };
   montage = core.carryOut(montage, { do: 'setSong', assetId: 'song', name: 'song', length: 40 });
   const times = Array.from({ length: 80 }, (_, i) => 0.2 + (i * 60) / 124);
   montage = core.carryOut(montage, { do: 'takeBeatTimes', times, metre: 4 });
   montage = core.carryOut(montage, { do: 'addFootage', items });
-  montage = core.carryOut(montage, { do: 'hangByRule', rule: { unit: 'bar', every: 1 } });
+  montage = core.carryOut(montage, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
   montage = core.carryOut(montage, { do: 'fill', options: { ...core.FILL_DEFAULTS, leastSpeed: 1, tooShort: 'next' } });
   const { slots, frames } = core.scoreOf(montage);
 
