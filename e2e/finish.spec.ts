@@ -213,6 +213,10 @@ test('without marks, cuts or a song it says what is missing', async ({ page }) =
   await page.keyboard.press('w');
   await page.keyboard.press('Shift+T');
   await expect(page.getByText('There is no song yet. Choose one in Song first.')).toBeVisible();
+  await page.getByRole('tab', { name: 'Cuts' }).click();
+  await expect(page.getByText('There are no cuts yet. Hang pegs in Score first.')).toBeVisible();
+  await page.getByRole('tab', { name: 'Effects' }).click();
+  await expect(page.getByText('Effects fire on the marks of a song.')).toBeVisible();
   await page.getByRole('tab', { name: 'Sound' }).click();
   await expect(page.getByText('No clip that hangs has sound of its own.')).toBeVisible();
 });

@@ -1,5 +1,5 @@
 import { memo } from 'react';
-import { framesPerSecond, scoreOf, transitionsOf, type Line, type PlacedTransition } from '@bluster/core';
+import { framesPerSecond, transitionsOf, type Line, type PlacedTransition, type Slot } from '@bluster/core';
 import { lineX } from '../lines/line-x.ts';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
@@ -14,15 +14,21 @@ const LOOKS = {
   white: 'fill-print stroke-ink',
 } as const;
 
+interface CutsLaneProps {
+  /** those on this line */
+  readonly slots: readonly Slot[];
+  readonly line: Line;
+  readonly width: number;
+  readonly height: number;
+}
+
 /** The cuts of a line, to be chosen, with the transitions that lie on them. */
-export const CutsLane = memo(function CutsLane({ line, width, height }: { line: Line; width: number; height: number }): React.JSX.Element {
+export const CutsLane = memo(function CutsLane({ slots, line, width, height }: CutsLaneProps): React.JSX.Element {
   const montage = useMontage();
   const pegId = useEditor((state) => state.selection.pegId);
   const fps = framesPerSecond(montage.shape.rate);
   const on = (frame: number): boolean => frame / fps >= line.from - 0.5 / fps && frame / fps < line.to - 0.5 / fps;
-  const cuts = scoreOf(montage)
-    .slots.slice(1)
-    .map((s) => s.start);
+  const cuts = slots.flatMap(({ index, start }) => (index > 0 && on(start.frame) ? [start] : []));
   const transitions = transitionsOf(montage).filter((t) => t.to / fps > line.from && t.from / fps < line.to);
   return (
     <>
@@ -31,10 +37,9 @@ export const CutsLane = memo(function CutsLane({ line, width, height }: { line: 
           <Lens key={t.peg.id} transition={t} x={(frame) => lineX(line, frame / fps, width)} height={height} />
         ))}
       </svg>
-      {cuts.flatMap((peg) => {
-        if (!on(peg.frame)) return [];
+      {cuts.map((peg) => {
         const chosen = peg.id === pegId;
-        return [
+        return (
           <button
             key={peg.id}
             type="button"
@@ -53,8 +58,8 @@ export const CutsLane = memo(function CutsLane({ line, width, height }: { line: 
               className={`w-[5px] rounded-full ${chosen ? 'bg-spruce' : 'bg-transparent group-hover:bg-spruce/50'}`}
               style={{ height: height + 8 }}
             />
-          </button>,
-        ];
+          </button>
+        );
       })}
     </>
   );

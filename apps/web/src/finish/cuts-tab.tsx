@@ -8,6 +8,7 @@ import {
   toSongTime,
   transitionsOf,
   type Montage,
+  type PlacedPeg,
   type PlacedTransition,
   type Transition,
 } from '@bluster/core';
@@ -53,15 +54,21 @@ export function CutsTab(): React.JSX.Element {
   const pegId = useEditor((state) => state.selection.pegId);
   return (
     <div className="space-y-4 px-3.5 pb-4">
-      {isCut(montage, pegId) ? (
-        <ChosenCut montage={montage} pegId={pegId} />
+      {scoreOf(montage).slots.length < 2 ? (
+        <p className="text-[12.5px] text-soft">There are no cuts yet. Hang pegs in Score first.</p>
       ) : (
-        <p className="text-[12.5px] text-soft">
-          Choose a cut between two prints on the right. <kbd className="figures">W</kbd> lays a transition on the cut nearest to the
-          playhead.
-        </p>
+        <>
+          {isCut(montage, pegId) ? (
+            <ChosenCut montage={montage} pegId={pegId} />
+          ) : (
+            <p className="text-[12.5px] text-soft">
+              Choose a cut between two prints on the right. <kbd className="figures">W</kbd> lays a transition on the cut nearest to the
+              playhead.
+            </p>
+          )}
+          <Transitions montage={montage} />
+        </>
       )}
-      <Transitions montage={montage} />
       <div className="space-y-2 border-t border-edge pt-3">
         {(['in', 'out'] as const).map((which) => (
           <label key={which} className="flex items-center gap-2 text-[12.5px]">
@@ -96,6 +103,11 @@ function ChosenCut({ montage, pegId }: { montage: Montage; pegId: string }): Rea
     run({ do: 'setTransition', pegIds, transition: to });
   };
   const change = (to: Partial<Transition>): void => set({ ...(transition ?? last), ...to });
+  const likewise = (pegs: readonly PlacedPeg[]): void =>
+    set(
+      transition,
+      pegs.map((p) => p.id),
+    );
   const cuts = slots.slice(1).map((s) => s.start);
   const starts = sectionStretches(montage).map((s) => s.from);
   const atSections = cuts.filter(({ mark }) => mark && starts.some((from) => Math.abs(from - mark.time) < 0.05));
@@ -131,28 +143,8 @@ function ChosenCut({ montage, pegId }: { montage: Montage; pegId: string }): Rea
         </>
       )}
       <p className="flex flex-wrap gap-1.5">
-        <Button
-          onClick={() =>
-            set(
-              transition,
-              cuts.map((c) => c.id),
-            )
-          }
-        >
-          Same on all cuts
-        </Button>
-        {atSections.length > 0 && (
-          <Button
-            onClick={() =>
-              set(
-                transition,
-                atSections.map((c) => c.id),
-              )
-            }
-          >
-            Same where sections start
-          </Button>
-        )}
+        <Button onClick={() => likewise(cuts)}>Same on all cuts</Button>
+        {atSections.length > 0 && <Button onClick={() => likewise(atSections)}>Same where sections start</Button>}
       </p>
     </section>
   );

@@ -30,7 +30,9 @@ export function EffectsTab(): React.JSX.Element {
         })}
       </div>
       <p className="text-[12px] text-soft">
-        Click under a mark on the right to lay the {EFFECT_SIGNS[kind].name} there, or press its key, also while it plays.
+        {montage.song
+          ? `Click under a mark on the right to lay the ${EFFECT_SIGNS[kind].name} there, or press ${EFFECT_SIGNS[kind].hotkey}, also while it plays.`
+          : 'Effects fire on the marks of a song. Choose one first.'}
       </p>
       {kind === 'sound' && <SoundChoice montage={montage} />}
       <LayOnEvery kind={kind} />

@@ -39,7 +39,7 @@ export const FinishLine = memo(function FinishLine(props: LineProps): React.JSX.
             style={{ top: PRINTS_TOP, height: PRINT_HEIGHT }}
           >
             <GapOutlines slots={on.slots} line={line} width={width} fps={framesPerSecond(montage.shape.rate)} />
-            <CutsLane line={line} width={width} height={PRINT_HEIGHT} />
+            <CutsLane slots={on.slots} line={line} width={width} height={PRINT_HEIGHT} />
           </div>
           <div className="absolute inset-x-0" style={{ top: EFFECTS_TOP }}>
             <EffectsLane line={line} width={width} />

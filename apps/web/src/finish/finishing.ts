@@ -4,7 +4,7 @@ import {
   firingsOf,
   frameTime,
   nearestMark,
-  placedMarks,
+  placedMark,
   placedTitles,
   scoreOf,
   toSongTime,
@@ -55,7 +55,7 @@ export function chosenSound(montage: Montage, kind: EffectKind): { readonly asse
 export function toggleEffectOn(kind: EffectKind, markId: string): void {
   const montage = montageNow();
   const which = chosenSound(montage, kind);
-  const frame = placedMarks(montage).find((p) => p.mark.id === markId)?.frame;
+  const frame = placedMark(montage, markId)?.frame;
   const firing = firingsOf(montage)
     .filter((f) => f.effect.kind === kind && f.effect.assetId === which.assetId && f.frame === frame)
     .map((f) => ({ id: f.effect.id, at: f.at }));

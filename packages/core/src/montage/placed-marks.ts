@@ -1,5 +1,6 @@
 import { toMontageTime } from '../music/arrangement.ts';
 import { cutFrame } from '../time/frames.ts';
+import { byId } from './by-id.ts';
 import { marksInUse, type Mark, type Montage } from './document.ts';
 
 /** A mark that is heard in the arranged song. */
@@ -9,6 +10,11 @@ export interface PlacedMark {
   readonly time: number;
   /** where a cut on it falls */
   readonly frame: number;
+}
+
+/** The mark of an id where it is heard, or undefined: thinned away, or cut out of the song. */
+export function placedMark(montage: Montage, markId: string): PlacedMark | undefined {
+  return byId(placedMarks(montage), (p) => p.mark.id).get(markId);
 }
 
 const known = new WeakMap<Montage, readonly PlacedMark[]>();

@@ -1,7 +1,7 @@
 import type { Effect, EffectTrigger, Mark, Montage } from '../montage/document.ts';
 import { timeAfterBeats } from '../montage/beats-on.ts';
 import { sectionStretches } from '../montage/peg-rules.ts';
-import { placedMarks } from '../montage/placed-marks.ts';
+import { placedMark, placedMarks } from '../montage/placed-marks.ts';
 import { pegsOf } from '../montage/score.ts';
 import { toMontageTime, toSongTime } from '../music/arrangement.ts';
 import { cutFrame, frameTime } from '../time/frames.ts';
@@ -59,7 +59,7 @@ interface Place {
 function placesOf(montage: Montage, { on }: Effect): Place[] {
   const pieces = montage.song?.pieces ?? [];
   if (on.kind === 'moment') {
-    const placed = on.markId === null ? undefined : placedMarks(montage).find((p) => p.mark.id === on.markId);
+    const placed = on.markId === null ? undefined : placedMark(montage, on.markId);
     if (placed) return [{ at: placed.mark.id, frame: placed.frame, time: placed.time }];
     // A mark that is thinned away or cut out of the song sleeps, and its effect with it.
     const time = on.markId === null ? toMontageTime(pieces, on.time) : null;

@@ -1,6 +1,6 @@
 import { timeAfterBeats } from '../montage/beats-on.ts';
 import type { Montage, Title } from '../montage/document.ts';
-import { placedMarks } from '../montage/placed-marks.ts';
+import { placedMark } from '../montage/placed-marks.ts';
 import { pegsOf } from '../montage/score.ts';
 import { toMontageTime } from '../music/arrangement.ts';
 import { cutFrame } from '../time/frames.ts';
@@ -65,7 +65,7 @@ function place(title: Title, montage: Montage): PlacedTitle | null {
   const { rule, lead } = montage.cut;
   const { rate } = montage.shape;
   const { markId } = title.from;
-  const mark = markId === null ? undefined : placedMarks(montage).find((p) => p.mark.id === markId);
+  const mark = markId === null ? undefined : placedMark(montage, markId);
   const start = mark ? mark.time : markId === null ? toMontageTime(montage.song?.pieces ?? [], title.from.time) : null;
   if (start === null) return null;
   const from = mark ? mark.frame : cutFrame(start, rate, 'nearest');
