@@ -1,11 +1,11 @@
 // The demo played from start to end in headless Chromium at 960x540: frames missed, and how late each cut was shown.
 import { chromium } from '@playwright/test';
-import { ensureChromium } from '../scripts/chromium.mjs';
+import { ensureProgram } from '../scripts/debian-programs.mjs';
 import { CHROMIUM_ARGS } from '../scripts/chromium-args.mjs';
 import { demoServer } from '../scripts/demo-server.mjs';
 
 export async function benchPreview() {
-  const executablePath = ensureChromium();
+  const executablePath = ensureProgram('chromium');
   if (!executablePath) throw new Error('no Chromium');
   const { base, project, stop } = await demoServer();
   const browser = await chromium.launch({ executablePath, args: [...CHROMIUM_ARGS] });

@@ -2,7 +2,7 @@
 // A score of 2,000 slots and a shelf of 500 clips in headless Chromium at 1280x800: opening, scrolling, writing the score
 // anew, editing, searching. Frames are those in which the page could have drawn, against as long a time at rest.
 import { chromium } from '@playwright/test';
-import { ensureChromium } from '../scripts/chromium.mjs';
+import { ensureProgram } from '../scripts/debian-programs.mjs';
 import { CHROMIUM_ARGS } from '../scripts/chromium-args.mjs';
 import { crowdedServer } from './crowd.mjs';
 
@@ -110,7 +110,7 @@ async function atRest(page) {
 const middle = (list) => [...list].sort((a, b) => a - b)[list.length >> 1];
 
 export async function benchScreens() {
-  const executablePath = ensureChromium();
+  const executablePath = ensureProgram('chromium');
   if (!executablePath) throw new Error('no Chromium');
   const { base, stop } = await crowdedServer();
   const browser = await chromium.launch({ executablePath, args: [...CHROMIUM_ARGS] });

@@ -2,12 +2,12 @@
 import { join, resolve } from 'node:path';
 import { chromium } from '@playwright/test';
 import { CHROMIUM_ARGS } from './chromium-args.mjs';
-import { ensureChromium } from './chromium.mjs';
+import { ensureProgram } from './debian-programs.mjs';
 import { demoServer } from './demo-server.mjs';
 
 const shots = resolve(import.meta.dirname, '../docs/screenshots');
 const { base, project, stop } = await demoServer();
-const browser = await chromium.launch({ executablePath: ensureChromium(), args: [...CHROMIUM_ARGS] });
+const browser = await chromium.launch({ executablePath: ensureProgram('chromium'), args: [...CHROMIUM_ARGS] });
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const open = async (view, ready) => {

@@ -2,8 +2,8 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
-import { ensureChromium } from './chromium.mjs';
+import { delimiter, join, resolve } from 'node:path';
+import { BIN, ensureProgram } from './debian-programs.mjs';
 
 const root = resolve(import.meta.dirname, '..');
 const scratch = mkdtempSync(join(tmpdir(), 'bluster-suite-'));
@@ -45,13 +45,17 @@ const built = check('build');
 check('lint');
 check('types');
 if (built) {
+  // First, so that on a bare machine it is truly bare.
+  check('bare');
+  if (!ensureProgram('ffmpeg')) failed++;
+  process.env.PATH += `${delimiter}${BIN}`;
   const unit = join(scratch, 'jest.json');
   suite('jest', ['--ci', '--maxWorkers=2', '--json', `--outputFile=${unit}`], {}, unit, (r) => ({
     passed: r.numPassedTests,
     failed: r.numFailedTests + r.numRuntimeErrorTestSuites,
     skipped: r.numPendingTests,
   }));
-  const chromium = ensureChromium();
+  const chromium = ensureProgram('chromium');
   if (chromium) {
     const pages = join(scratch, 'playwright.json');
     suite('e2e', [], { BLUSTER_CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: pages }, pages, ({ stats }) => ({

@@ -1,8 +1,6 @@
-import { accessSync, chmodSync, constants } from 'node:fs';
-import { createRequire } from 'node:module';
+import { accessSync, constants } from 'node:fs';
 import { delimiter, join } from 'node:path';
-
-const require = createRequire(import.meta.url);
+import { MediaProgramError } from './media-program-error.ts';
 
 function onPath(name: string): string | null {
   for (const folder of (process.env['PATH'] ?? '').split(delimiter)) {
@@ -17,24 +15,18 @@ function onPath(name: string): string | null {
   return null;
 }
 
-function shipped(packageName: string): string {
-  const { path } = require(packageName) as { path: string };
-  try {
-    accessSync(path, constants.X_OK);
-  } catch {
-    chmodSync(path, 0o755); // the package marks it executable in an install script, which may have been held back
-  }
-  return path;
-}
-
 const found = new Map<string, string>();
 
-/** Path of ffmpeg or ffprobe: BLUSTER_FFMPEG or BLUSTER_FFPROBE, else the one on the PATH, else the one that ships. */
+/**
+ * Path of ffmpeg or ffprobe: BLUSTER_FFMPEG or BLUSTER_FFPROBE, else the one on the PATH, where the launcher puts one.
+ * @throws MediaProgramError where there is none
+ */
 export function programPath(name: 'ffmpeg' | 'ffprobe'): string {
   let path = found.get(name);
   if (!path) {
-    path = process.env[`BLUSTER_${name.toUpperCase()}`] ?? onPath(name) ?? shipped(`@${name}-installer/${name}`);
-    found.set(name, path);
+    const there = process.env[`BLUSTER_${name.toUpperCase()}`] ?? onPath(name);
+    if (!there) throw new MediaProgramError(`there is no ${name} on this computer; ./bluster start brings it`);
+    found.set(name, (path = there));
   }
   return path;
 }

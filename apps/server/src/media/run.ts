@@ -1,9 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import type { Readable } from 'node:stream';
+import { MediaProgramError } from './media-program-error.ts';
 import { programPath } from './programs.ts';
 
-/** A media program that failed. The message is what it last said. */
-export class MediaProgramError extends Error {}
+export { MediaProgramError } from './media-program-error.ts';
 
 /** Work that was called off. */
 export class CancelledError extends Error {
@@ -35,7 +35,7 @@ const TEN_MINUTES = 10 * 60_000;
 /** The last sentence of what a program said, without paths of this machine. */
 function lastWords(text: string): string {
   const lines = text.split('\n').filter((l) => l.trim() !== '' && !/^[a-z_]+=/.test(l));
-  return (lines.at(-1) ?? 'no reason given').replace(/\/\S*\//g, '').slice(0, 300);
+  return (lines.at(-1) ?? 'the decoder gave up on it').replace(/\/\S*\//g, '').slice(0, 300);
 }
 
 /** Starts a media program with its input closed and its life tied to a signal. */
@@ -79,10 +79,11 @@ export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options
       if (times) onSeconds(Number(times[1]) / 1e6);
     });
     child.once('error', (error) => (why = error));
-    child.once('close', (code) => {
+    child.once('close', (code, signalled) => {
       clearTimeout(timer);
       if (signal?.aborted) reject(new CancelledError());
       else if (why) reject(why);
+      else if (signalled) reject(new MediaProgramError('the decoder gave up on it'));
       else if (code !== 0) reject(new MediaProgramError(lastWords(said)));
       else resolve(Buffer.concat(chunks));
     });
