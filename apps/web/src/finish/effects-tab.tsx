@@ -19,7 +19,7 @@ export function EffectsTab(): React.JSX.Element {
   const kind = useFinishing((state) => state.kind);
   return (
     <div className="space-y-3 px-3.5 pb-4">
-      <div className="flex gap-1.5" role="group" aria-label="Effect to lay">
+      <div className="flex flex-wrap gap-1.5" role="group" aria-label="Effect to lay">
         {EFFECT_KINDS.map((one) => {
           const { name, Sign, hotkey, says } = EFFECT_SIGNS[one];
           return (
@@ -153,7 +153,7 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
         const times = firings.filter((f) => ids.includes(f.effect.id)).length;
         return (
           <li key={key} className="text-[12.5px]" data-testid="effect-row">
-            <p className="flex items-center gap-1.5">
+            <p className="flex flex-wrap items-center gap-1.5">
               <Sign size={14} className={colour} />
               <b className="max-w-44 truncate font-semibold">{name}</b> on {text}
               <span className="figures text-[11px] text-soft">{times} ×</span>
@@ -168,7 +168,7 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
                 <Trash2 size={13} />
               </Button>
             </p>
-            <div className="flex items-center gap-3">
+            <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
               <Strength effects={effects} label={`Strength of the ${name} on ${text}`} />
               {first!.kind !== 'sound' && (
                 <PanelRow label="beats" narrow>

@@ -12,6 +12,7 @@ import { FINISH_LINE_HEIGHT, FinishLine } from './finish-line.tsx';
 import { useFinishing, type FinishTab } from './finishing.ts';
 import { FrameTab } from './frame-tab.tsx';
 import { SoundTab } from './sound-tab.tsx';
+import { Workbench } from '../workbench/workbench.tsx';
 import { TitlesTab } from './titles-tab.tsx';
 
 const TABS: readonly (readonly [FinishTab, string])[] = [
@@ -29,16 +30,17 @@ export function FinishPage(): React.JSX.Element {
   const { assets } = useAssets(projectId);
   const tab = useFinishing((state) => state.tab);
   return (
-    <main className="grid h-full min-h-0 grid-cols-[452px_1fr]">
-      <section className="flex min-h-0 flex-col border-r border-edge">
-        <Screen projectId={projectId} />
-        <Transport onLoopLine={toggleLoopLine} />
+    <Workbench
+      label="Dressed score"
+      screen={<Screen projectId={projectId} />}
+      transport={<Transport onLoopLine={toggleLoopLine} />}
+      panel={
         <Tabs.Root
           value={tab}
           onValueChange={(value) => useFinishing.setState({ tab: value as FinishTab })}
           className="flex min-h-0 flex-1 flex-col"
         >
-          <Tabs.List className="flex gap-3.5 px-3.5 pt-2 pb-2" aria-label="Dressing">
+          <Tabs.List className="flex flex-wrap gap-x-3.5 px-3.5 pt-2 pb-2" aria-label="Dressing">
             {TABS.map(([value, text]) => (
               <Tabs.Trigger
                 key={value}
@@ -67,11 +69,11 @@ export function FinishPage(): React.JSX.Element {
             </Tabs.Content>
           </div>
         </Tabs.Root>
-      </section>
-      <section className="flex min-h-0 min-w-0 flex-col" aria-label="Dressed score">
-        {montage.song ? (
+      }
+      lines={
+        montage.song ? (
           <>
-            <div className="flex h-[46px] shrink-0 items-center gap-3 pr-5 pl-[34px] text-[12px] text-soft">
+            <div className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-3 pr-5 pl-[34px] text-[12px] text-soft">
               Under each line: effects on its marks, and titles. Between two prints: their cut.
               <span className="ml-auto" />
               <BarsChoice />
@@ -96,8 +98,8 @@ export function FinishPage(): React.JSX.Element {
               .
             </p>
           </div>
-        )}
-      </section>
-    </main>
+        )
+      }
+    />
   );
 }

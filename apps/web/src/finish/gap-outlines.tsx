@@ -1,5 +1,5 @@
 import type { Line, PlacedShot, Slot } from '@bluster/core';
-import { NARROWEST_PRINT, PRINT_EDGE, PRINT_HEIGHT, printPictures, printPlace } from '../score/print-layout.ts';
+import { coveredPart, NARROWEST_PRINT, PRINT_EDGE, PRINT_HEIGHT, printPlace } from '../score/print-layout.ts';
 
 interface GapOutlinesProps {
   readonly slots: readonly Slot[];
@@ -13,8 +13,8 @@ function gapFrom(slot: Slot, { line, width, fps }: Omit<GapOutlinesProps, 'slots
   const place = printPlace(slot, line, width, fps);
   if (!slot.placed) return place.left + PRINT_EDGE;
   if (slot.placed.missing === 0 || slot.placed.shot.whenShort !== 'gap') return null;
-  const pictures = printPictures(slot as Slot & { readonly placed: PlacedShot }, line, width, fps, place);
-  return pictures.coveredTo < place.to ? place.left + 2 * PRINT_EDGE + Math.max(0, pictures.width) : null;
+  const covered = coveredPart(slot as Slot & { readonly placed: PlacedShot }, line, width, fps, place);
+  return covered.coveredTo < place.to ? place.left + 2 * PRINT_EDGE + Math.max(0, covered.width) : null;
 }
 
 /** The dashed outlines of what is black in the film: empty slots, and the ends of shots that ran short. */

@@ -1,7 +1,9 @@
 import type { FootageItem, Shot, Slot } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
+import { filmFrame } from '../footage/film-frame.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { player } from '../playback/player.ts';
+import { useMontage } from '../project/editor.ts';
 
 interface ShotRowProps {
   readonly slot: Slot;
@@ -14,6 +16,7 @@ interface ShotRowProps {
 
 /** One shot of a list: its picture, which goes there, its name, and what is chosen for it. */
 export function ShotRow({ slot, shot, item, asset, about, children }: ShotRowProps): React.JSX.Element {
+  const { shape } = useMontage();
   return (
     <li className="flex items-center gap-2.5">
       <button
@@ -21,7 +24,14 @@ export function ShotRow({ slot, shot, item, asset, about, children }: ShotRowPro
         aria-label={`Go to slot ${slot.index + 1}`}
         onClick={() => player.seek(slot.start.time + 0.001)}
       >
-        <StripTiles asset={asset} width={56} height={33} times={[shot.sourceIn + 0.3]} />
+        <StripTiles
+          asset={asset}
+          width={56}
+          height={33}
+          times={[shot.sourceIn + 0.3]}
+          framed={filmFrame(item, shape, shot.framing)}
+          within="contain"
+        />
       </button>
       <span className="min-w-0 flex-1">
         <span className="block truncate text-[12.5px]" title={item.name}>

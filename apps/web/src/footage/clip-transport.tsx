@@ -30,7 +30,7 @@ export function ClipTransport({
   const { time, playing, toggle, step } = player;
   const frame = item.rate.den / item.rate.num;
   return (
-    <div className="flex items-center gap-1.5 border-b border-edge px-3 py-2">
+    <div className="flex flex-wrap items-center gap-1.5 border-b border-edge px-3 py-2">
       <button
         className="grid size-[30px] shrink-0 place-items-center rounded-full bg-ink text-cloth disabled:opacity-40"
         onClick={toggle}

@@ -3,6 +3,8 @@ import { Star, Trash2, Volume2 } from 'lucide-react';
 import { memo, useState } from 'react';
 import { clipLength, stretchesOf, type FootageItem } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
+import { useEditor } from '../project/editor.ts';
+import { filmFrame } from './film-frame.ts';
 import { StripTiles } from './strip-tiles.tsx';
 
 interface CardProps {
@@ -29,6 +31,7 @@ export const FootageCard = memo(function FootageCard(props: CardProps): React.JS
   const drag = useDraggable({ id: item.assetId, disabled: !movable });
   // What only one card at a time shows need not be made for hundreds.
   const [near, setNear] = useState(false);
+  const shape = useEditor((state) => state.history.now.shape);
   const length = clipLength(item);
   const [first] = stretchesOf(item);
   const cover = first!.hit ?? first!.in + Math.min(0.8, (first!.out - first!.in) / 3);
@@ -56,7 +59,7 @@ export const FootageCard = memo(function FootageCard(props: CardProps): React.JS
       >
         <span className="relative block">
           <span className="block h-[81px] bg-cloth-2">
-            <StripTiles asset={asset} width={144} height={81} times={[cover]} />
+            <StripTiles asset={asset} width={144} height={81} times={[cover]} framed={filmFrame(item, shape)} within="contain" />
           </span>
           {picked > 0 && (
             <span className="figures absolute top-1 left-1 grid size-5 place-items-center rounded-full bg-spruce text-[11px] text-on-spruce">

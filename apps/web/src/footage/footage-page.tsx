@@ -1,6 +1,7 @@
 import { Image as ImageIcon, Target } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { Panel, PanelGroup } from 'react-resizable-panels';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import {
@@ -20,6 +21,7 @@ import { Dialog } from '../interface/dialog.tsx';
 import { useKeys } from '../interface/use-keys.ts';
 import { useRested } from '../interface/use-rested.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
+import { Divider } from '../workbench/divider.tsx';
 import { ArrivalsList } from './arrivals-list.tsx';
 import { ClipViewer } from './clip-viewer.tsx';
 import { ShapePanel } from './shape-panel.tsx';
@@ -78,21 +80,22 @@ export function FootagePage(): React.JSX.Element {
     const next = items[items.findIndex((f) => f === chosen) + by];
     if (next) setPicked([next.assetId]);
   };
-  useKeys('up', () => walk(-1), true);
-  useKeys('down', () => walk(1), true);
-  useKeys('mod+a', () => setPicked(items.map((f) => f.assetId)), true);
-  useKeys('escape', () => setPicked(chosen ? [chosen.assetId] : []));
-
   const remove = (item: FootageItem): void => {
     const ids = picked.length > 1 && picked.includes(item.assetId) ? picked : [item.assetId];
     if (ids.length > 1 || ids.some((id) => uses.has(id))) setRemoving(ids);
     else run({ do: 'removeFootage', assetIds: ids });
   };
+  useKeys('up', () => walk(-1), true);
+  useKeys('down', () => walk(1), true);
+  useKeys('mod+a', () => setPicked(items.map((f) => f.assetId)), true);
+  useKeys('delete,backspace', () => chosen && remove(chosen), true);
+  useKeys('escape', () => setPicked(chosen ? [chosen.assetId] : []));
+
   const order = (assetIds: readonly string[]): void => void run({ do: 'orderFootage', assetIds });
   const empty = loaded && footage.length === 0 && waiting.length === 0 && uploads.length === 0 && cutOff.length === 0;
 
   return (
-    <main {...getRootProps()} className="relative flex h-full min-h-0">
+    <main {...getRootProps()} className="relative h-full min-h-0">
       <input
         {...getInputProps()}
         aria-label="Footage files"
@@ -104,88 +107,95 @@ export function FootagePage(): React.JSX.Element {
           Drop clips, photos and sounds here, or whole folders
         </div>
       )}
-      <div className="flex min-w-0 flex-1 flex-col">
-        <SieveBar
-          sieve={sieve}
-          shown={items.length}
-          all={footage.length}
-          onSieve={setSieve}
-          onAdd={open}
-          onKeepOrder={() => {
-            order(items.map((f) => f.assetId));
-            setSieve(ALL_FOOTAGE);
-          }}
-        />
-        {(picked.length > 1 || hits.length > 0) && (
-          <div className="flex items-center gap-2 border-b border-edge px-5 py-1.5 text-[12px]" data-testid="many">
-            {picked.length > 1 ? (
-              <>
+      <PanelGroup direction="horizontal" autoSaveId="footage-columns">
+        <Panel id="story" order={1} minSize={30}>
+          <div className="flex h-full min-w-0 flex-col">
+            <SieveBar
+              sieve={sieve}
+              shown={items.length}
+              all={footage.length}
+              onSieve={setSieve}
+              onAdd={open}
+              onKeepOrder={() => {
+                order(items.map((f) => f.assetId));
+                setSieve(ALL_FOOTAGE);
+              }}
+            />
+            {(picked.length > 1 || hits.length > 0) && (
+              <div className="flex items-center gap-2 border-b border-edge px-5 py-1.5 text-[12px]" data-testid="many">
+                {picked.length > 1 ? (
+                  <>
+                    <span>
+                      <b className="figures">{picked.length}</b> picked
+                    </span>
+                    <Button
+                      hint="They come first in the story, in the order in which they were picked"
+                      onClick={() => order([...picked, ...footage.map((f) => f.assetId).filter((id) => !picked.includes(id))])}
+                    >
+                      To the start, as picked
+                    </Button>
+                    <Button look="danger" onClick={() => setRemoving(picked)}>
+                      Remove
+                    </Button>
+                    <span className="text-soft">Drag one of them and all come along.</span>
+                  </>
+                ) : (
+                  <span className="text-soft">Drag to change the story; slots are filled in its order.</span>
+                )}
+                {hits.length > 0 && (
+                  <Button
+                    className="ml-auto"
+                    hint="Clips without a hit take the best frame that was found in them"
+                    onClick={() => {
+                      if (run({ do: 'takeHits', hits })) toast(`${hits.length} hits taken. Look through them with ↓ and N.`);
+                    }}
+                  >
+                    <Target size={13} className="text-coral-text" /> Take the best hits ({hits.length})
+                  </Button>
+                )}
+              </div>
+            )}
+            <ArrivalsList waiting={waiting} jobs={jobs} />
+            {empty ? (
+              <Empty onOpen={open} />
+            ) : items.length === 0 && footage.length > 0 ? (
+              <p className="grid flex-1 place-items-center text-soft">
                 <span>
-                  <b className="figures">{picked.length}</b> picked
+                  Nothing here is like that.{' '}
+                  <button className="text-spruce underline" onClick={() => setSieve(ALL_FOOTAGE)}>
+                    Show all footage
+                  </button>
                 </span>
-                <Button
-                  hint="They come first in the story, in the order in which they were picked"
-                  onClick={() => order([...picked, ...footage.map((f) => f.assetId).filter((id) => !picked.includes(id))])}
-                >
-                  To the start, as picked
-                </Button>
-                <Button look="danger" onClick={() => setRemoving(picked)}>
-                  Remove
-                </Button>
-                <span className="text-soft">Drag one of them and all come along.</span>
-              </>
+              </p>
             ) : (
-              <span className="text-soft">Drag to change the story; slots are filled in its order.</span>
+              <StoryBoard
+                items={items}
+                story={footage}
+                assets={assets}
+                uses={uses}
+                chosen={watched}
+                picked={picked}
+                inStory={sieve.order === 'story'}
+                onChoose={choose}
+                onRemove={remove}
+                onOrder={order}
+              />
             )}
-            {hits.length > 0 && (
-              <Button
-                className="ml-auto"
-                hint="Clips without a hit take the best frame that was found in them"
-                onClick={() => {
-                  if (run({ do: 'takeHits', hits })) toast(`${hits.length} hits taken. Look through them with ↓ and N.`);
-                }}
-              >
-                <Target size={13} className="text-coral-text" /> Take the best hits ({hits.length})
-              </Button>
-            )}
+            <SoundsShelf />
           </div>
-        )}
-        <ArrivalsList waiting={waiting} jobs={jobs} />
-        {empty ? (
-          <Empty onOpen={open} />
-        ) : items.length === 0 && footage.length > 0 ? (
-          <p className="grid flex-1 place-items-center text-soft">
-            <span>
-              Nothing here is like that.{' '}
-              <button className="text-spruce underline" onClick={() => setSieve(ALL_FOOTAGE)}>
-                Show all footage
-              </button>
-            </span>
-          </p>
-        ) : (
-          <StoryBoard
-            items={items}
-            story={footage}
-            assets={assets}
-            uses={uses}
-            chosen={watched}
-            picked={picked}
-            inStory={sieve.order === 'story'}
-            onChoose={choose}
-            onRemove={remove}
-            onOrder={order}
-          />
-        )}
-        <SoundsShelf />
-      </div>
-      <aside className="flex w-[520px] shrink-0 flex-col border-l border-edge">
-        {watched ? (
-          <ClipViewer key={watched.assetId} item={watched} asset={assets.get(watched.assetId)} picked={picked} />
-        ) : (
-          <div className="grid flex-1 place-items-center bg-night p-6 text-center text-white/70">A clip you choose is shown here.</div>
-        )}
-        <ShapePanel assets={assets} />
-      </aside>
+        </Panel>
+        <Divider label="Divider between the story and the clip" />
+        <Panel id="clip" order={2} defaultSize={40.6} minSize={30}>
+          <aside className="flex h-full min-h-0 flex-col overflow-y-auto">
+            {watched ? (
+              <ClipViewer key={watched.assetId} item={watched} asset={assets.get(watched.assetId)} picked={picked} />
+            ) : (
+              <div className="grid flex-1 place-items-center bg-night p-6 text-center text-white/70">A clip you choose is shown here.</div>
+            )}
+            <ShapePanel assets={assets} />
+          </aside>
+        </Panel>
+      </PanelGroup>
       {removing.length > 0 && (
         <RemoveDialog
           items={footage.filter((f) => removing.includes(f.assetId))}

@@ -4,6 +4,7 @@ import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
+import { filmFrame } from './film-frame.ts';
 import { StripTiles } from './strip-tiles.tsx';
 
 const percent = (part: number): string => `${Math.round(part * 100)} %`;
@@ -50,7 +51,14 @@ export function OtherShapesDialog({ assets, onClose }: { assets: ReadonlyMap<str
       <ul className="space-y-2">
         {others.map((other) => (
           <li key={other.item.assetId} className="flex items-center gap-3" data-testid="other-shape">
-            <StripTiles asset={assets.get(other.item.assetId)} width={72} height={44} times={[other.item.selects[0]?.in ?? 0]} />
+            <StripTiles
+              asset={assets.get(other.item.assetId)}
+              width={72}
+              height={48}
+              times={[other.item.selects[0]?.in ?? 0]}
+              framed={filmFrame(other.item, shape)}
+              within="contain"
+            />
             <span className="min-w-0 flex-1">
               <span className="block truncate">
                 {other.item.name}{' '}

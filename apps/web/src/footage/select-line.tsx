@@ -41,7 +41,7 @@ export function SelectLine({
         <Slider.Thumb aria-label="In" className="block h-4 w-2 rounded-sm bg-gold-text" />
         <Slider.Thumb aria-label="Out" className="block h-4 w-2 rounded-sm bg-gold-text" />
       </Slider.Root>
-      <div className="flex items-center gap-1.5 text-[12px]" data-testid="select-line">
+      <div className="flex flex-wrap items-center gap-1.5 text-[12px]" data-testid="select-line">
         <span className="figures whitespace-nowrap" title={`${(select.out - select.in).toFixed(3)} s`}>
           {clock(select.in)}–{clock(select.out)}
         </span>

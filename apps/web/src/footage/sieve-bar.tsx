@@ -27,7 +27,7 @@ export function SieveBar({ sieve, shown, all, onSieve, onAdd, onKeepOrder }: Bar
   const change = (to: Partial<FootageSieve>): void => onSieve({ ...sieve, ...to });
   const sifted = shown < all;
   return (
-    <div className="flex items-center gap-2 border-b border-edge px-5 py-2">
+    <div className="flex flex-wrap items-center gap-2 border-b border-edge px-5 py-2">
       <h1 className="sr-only">Footage</h1>
       <label className="relative min-w-0 flex-1">
         <Search size={13} className="absolute top-2 left-2 text-soft" aria-hidden />

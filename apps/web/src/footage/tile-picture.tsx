@@ -1,5 +1,7 @@
 import { memo, useEffect, useRef } from 'react';
 import { drawCovering } from './draw-covering.ts';
+import { drawFramed, type Within } from './draw-framed.ts';
+import type { FilmFrame } from './film-frame.ts';
 import { onTiles, tile } from './tiles.ts';
 
 interface TilePictureProps {
@@ -8,10 +10,19 @@ interface TilePictureProps {
   /** pixels */
   readonly width: number;
   readonly height: number;
+  /** how the film frames it; without, as much of it as the place holds */
+  readonly framed?: FilmFrame | undefined;
+  readonly within?: Within;
 }
 
 /** One small picture of a clip or photo, cropped to its place. It comes with the others that are wanted at the same time. */
-export const TilePicture = memo(function TilePicture({ name, width, height }: TilePictureProps): React.JSX.Element {
+export const TilePicture = memo(function TilePicture({
+  name,
+  width,
+  height,
+  framed,
+  within = 'cover',
+}: TilePictureProps): React.JSX.Element {
   const ref = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const canvas = ref.current;
@@ -25,7 +36,8 @@ export const TilePicture = memo(function TilePicture({ name, width, height }: Ti
       // A new size costs a new picture in memory, even where it is the old one.
       if (canvas.width !== w) canvas.width = w;
       if (canvas.height !== h) canvas.height = h;
-      drawCovering(c, picture, 0, 0, w, h);
+      if (framed) drawFramed(c, picture, framed, { x: 0, y: 0, width: w, height: h }, within);
+      else drawCovering(c, picture, 0, 0, w, h);
       canvas.style.visibility = '';
       end?.();
       return true;
@@ -35,6 +47,6 @@ export const TilePicture = memo(function TilePicture({ name, width, height }: Ti
       end = onTiles(draw);
     }
     return () => end?.();
-  }, [name, width, height]);
+  }, [name, width, height, framed, within]);
   return <canvas ref={ref} width={1} height={1} className="block" style={{ width, height }} aria-hidden />;
 });

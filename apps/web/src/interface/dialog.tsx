@@ -20,7 +20,7 @@ export function Dialog({
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <Radix.Content
           aria-describedby={undefined}
-          className={`fixed top-[18%] left-1/2 z-50 max-h-[76vh] -translate-x-1/2 overflow-auto rounded-xl border border-edge bg-paper p-5 shadow-2xl ${wide ? 'w-[640px]' : 'w-[420px]'}`}
+          className={`fixed top-[min(18%,120px)] left-1/2 z-50 max-h-[calc(96vh-min(18%,120px))] max-w-[96vw] -translate-x-1/2 overflow-auto rounded-xl border border-edge bg-paper p-5 shadow-2xl ${wide ? 'w-[640px]' : 'w-[420px]'}`}
         >
           <Radix.Title className="mb-3 text-base font-semibold">{title}</Radix.Title>
           {children}

@@ -5,7 +5,7 @@ const TYPING =
   'textarea, select, [contenteditable=true], [role=textbox], [role=searchbox], [role=combobox], [role=spinbutton], ' +
   'input:not([type=radio]):not([type=checkbox]):not([type=file]):not([type=range])';
 /** What moves by arrows itself. */
-const ARROWED = '[role=slider], [role=radiogroup], [role=tablist], [role=menu], [type=radio], [type=range]';
+const ARROWED = '[data-arrowed], [role=slider], [role=radiogroup], [role=tablist], [role=menu], [type=radio], [type=range]';
 const PRESSED_BY_SPACE = 'button, a, [role=radio], [role=menuitem], [role=slider], [role=tab], [type=radio], [type=checkbox]';
 
 /** Set on the body while something is carried by keys, which then are the carrier's. */

@@ -115,7 +115,7 @@ export function Loupe({ wholeSong }: { wholeSong: boolean }): React.JSX.Element 
   const one = chosen.length === 1 ? montage.marks.find((m) => m.id === chosen[0]) : undefined;
   const oneAt = one && toMontageTime(pieces, one.time);
   return (
-    <footer className="relative min-w-0 border-t border-edge bg-paper" aria-label="Loupe">
+    <footer className="relative h-full min-w-0 bg-paper" aria-label="Loupe">
       <div
         ref={hold}
         role="application"

@@ -22,7 +22,21 @@ import { removeDressing, strike, toggleTransitionHere, useFinishing, writeTitle 
 import { takeTap, useTapSettings } from '../song/tapping.ts';
 import { useTheme } from '../interface/theme.ts';
 import { shuttle } from '../playback/shuttle.ts';
+import { pictureBack, turnDisplay, turnWindow } from '../workbench/picture-size.ts';
 import { montageNow, NOTHING, useEditor } from './editor.ts';
+
+export const VIEWS = ['song', 'footage', 'score', 'finish', 'export'] as const;
+export type View = (typeof VIEWS)[number];
+/** Where the song is heard and seen. */
+const HEARD: readonly View[] = ['song', 'score', 'finish'];
+/** Where marks are chosen, on the lines or in the loupe. */
+const MARKED: readonly View[] = ['song', 'score'];
+const SONG: readonly View[] = ['song'];
+/** Where the montage's picture is. */
+const SCREENED: readonly View[] = ['score', 'finish'];
+
+/** The view that is open, by the page's address. */
+export const viewOf = (pathname: string): View | undefined => VIEWS.find((view) => pathname.endsWith(`/${view}`));
 
 /** Something that can be done by key, from the palette, or both. */
 export interface Action {
@@ -31,8 +45,8 @@ export interface Action {
   /** as react-hotkeys-hook writes it; the first is shown */
   readonly keys?: string;
   readonly shown?: string;
-  /** the one view in which it does something; elsewhere its key is free */
-  readonly view?: 'score' | 'finish';
+  /** the views in which it lives: it acts on what is seen there; elsewhere its key is free and the palette is without it */
+  readonly views: readonly View[];
   readonly group: 'Play' | 'Mark' | 'Pegs and shots' | 'Dressing' | 'Go' | 'Everything';
   readonly run: (event?: KeyboardEvent) => void;
 }
@@ -89,21 +103,24 @@ function chosenMarks(): readonly string[] {
   return selection.range ? marksOfRange(montageNow(), selection.range) : selection.markIds;
 }
 
+/** Removes what is chosen in the view that is open, and nothing that is chosen in another. */
 function removeChosen(): void {
   const { selection, run, select } = useEditor.getState();
-  const montage = montageNow();
-  if (selection.range && location.pathname.endsWith('/song')) {
-    run({ do: 'deleteMarks', ids: marksOfRange(montage, selection.range) });
+  const view = viewOf(location.pathname);
+  if (view === 'finish') {
+    removeDressing();
     return;
   }
-  if (location.pathname.endsWith('/finish')) {
-    removeDressing();
+  if (view === 'song') {
+    const ids = chosenMarks();
+    if (ids.length > 0) run({ do: 'deleteMarks', ids });
+    if (!selection.range) select({ markIds: [] });
     return;
   }
   if (selection.pegId) run({ do: 'takePeg', id: selection.pegId });
   else if (selection.markIds.length > 0) run({ do: 'deleteMarks', ids: selection.markIds });
   else if (selection.slotStart) {
-    const shot = montage.shots.find((s) => s.startPeg === selection.slotStart);
+    const shot = montageNow().shots.find((s) => s.startPeg === selection.slotStart);
     if (shot) run({ do: 'takeShot', id: shot.id });
   }
   select({ ...NOTHING, slotStart: selection.slotStart });
@@ -134,12 +151,12 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
   };
   const setEdge = (edge: 'in' | 'out'): void => {
     const { song } = montageNow();
-    if (!song || !location.pathname.endsWith('/song')) return;
+    if (!song) return;
     const at = player.songTime();
     editor().run({ do: 'setSongRange', pieces: trimPieces(song.pieces, edge, at) });
   };
   const tap = (kind: TapKind) => (event?: KeyboardEvent) => {
-    if (event?.repeat || !location.pathname.endsWith('/song')) return;
+    if (event?.repeat) return;
     if (player.state.playing) takeTap(kind, event?.timeStamp ?? performance.now());
     else if (kind === 'accent' || kind === 'cue') {
       // A still song is no reason to lose a mark.
@@ -160,50 +177,117 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     keys,
     shown,
     group: 'Pegs and shots',
-    view: 'score',
+    views: ['score'],
     run,
   });
   const finish = (id: string, title: string, keys: string, shown: string, run: (event?: KeyboardEvent) => void): Action => ({
     ...score(id, title, keys, shown, run),
     group: 'Dressing',
-    view: 'finish',
+    views: ['finish'],
   });
   return [
-    { id: 'play', title: 'Play or pause', keys: 'space', shown: 'Space', group: 'Play', run: () => player.toggle() },
-    { id: 'shuttle-on', title: 'Play on, faster with each press', keys: 'l', shown: 'L', group: 'Play', run: () => shuttle(1) },
-    { id: 'shuttle-stop', title: 'Stop', keys: 'k', shown: 'K', group: 'Play', run: () => shuttle(0) },
-    { id: 'shuttle-back', title: 'Run back, faster with each press', keys: 'j', shown: 'J', group: 'Play', run: () => shuttle(-1) },
-    { id: 'frame-back', title: 'One frame back', keys: 'comma,left', shown: ',', group: 'Play', run: () => stepFrames(montageNow(), -1) },
-    { id: 'frame-on', title: 'One frame on', keys: 'period,right', shown: '.', group: 'Play', run: () => stepFrames(montageNow(), 1) },
-    { id: 'beat-back', title: 'To the beat before', keys: 'shift+left', shown: 'Shift ←', group: 'Play', run: () => jumpPeg(-1) },
-    { id: 'beat-on', title: 'To the next beat', keys: 'shift+right', shown: 'Shift →', group: 'Play', run: () => jumpPeg(1) },
-    { id: 'start', title: 'To the start', keys: 'home', shown: 'Home', group: 'Play', run: () => player.seek(0) },
-    { id: 'end', title: 'To the end', keys: 'end', shown: 'End', group: 'Play', run: () => player.seek(player.state.length) },
-    { id: 'loop', title: 'Loop the line', keys: 'r', shown: 'R', group: 'Play', run: toggleLoopLine },
+    { id: 'play', views: HEARD, title: 'Play or pause', keys: 'space', shown: 'Space', group: 'Play', run: () => player.toggle() },
+    {
+      id: 'shuttle-on',
+      views: HEARD,
+      title: 'Play on, faster with each press',
+      keys: 'l',
+      shown: 'L',
+      group: 'Play',
+      run: () => shuttle(1),
+    },
+    { id: 'shuttle-stop', views: HEARD, title: 'Stop', keys: 'k', shown: 'K', group: 'Play', run: () => shuttle(0) },
+    {
+      id: 'shuttle-back',
+      views: HEARD,
+      title: 'Run back, faster with each press',
+      keys: 'j',
+      shown: 'J',
+      group: 'Play',
+      run: () => shuttle(-1),
+    },
+    {
+      id: 'frame-back',
+      views: HEARD,
+      title: 'One frame back',
+      keys: 'comma,left',
+      shown: ',',
+      group: 'Play',
+      run: () => stepFrames(montageNow(), -1),
+    },
+    {
+      id: 'frame-on',
+      views: HEARD,
+      title: 'One frame on',
+      keys: 'period,right',
+      shown: '.',
+      group: 'Play',
+      run: () => stepFrames(montageNow(), 1),
+    },
+    {
+      id: 'beat-back',
+      views: HEARD,
+      title: 'To the beat before',
+      keys: 'shift+left',
+      shown: 'Shift ←',
+      group: 'Play',
+      run: () => jumpPeg(-1),
+    },
+    { id: 'beat-on', views: HEARD, title: 'To the next beat', keys: 'shift+right', shown: 'Shift →', group: 'Play', run: () => jumpPeg(1) },
+    { id: 'start', views: HEARD, title: 'To the start', keys: 'home', shown: 'Home', group: 'Play', run: () => player.seek(0) },
+    { id: 'end', views: HEARD, title: 'To the end', keys: 'end', shown: 'End', group: 'Play', run: () => player.seek(player.state.length) },
+    { id: 'loop', views: HEARD, title: 'Loop the line', keys: 'r', shown: 'R', group: 'Play', run: toggleLoopLine },
     {
       id: 'half-speed',
+      views: HEARD,
       title: 'Half or full speed, at the same pitch',
       keys: 'h',
       shown: 'H',
       group: 'Play',
       run: () => player.setSpeed(player.state.speed === 1 ? 0.5 : 1),
     },
-    { id: 'clicks', title: 'Clicks on the marks', keys: 'c', shown: 'C', group: 'Play', run: () => player.setClicks(!player.state.clicks) },
-    { id: 'tap-beat', title: 'Tap a beat', keys: 't', shown: 'T', group: 'Mark', run: tap('beat') },
-    { id: 'tap-bar', title: 'Tap the first beat of a bar', keys: 'y', shown: 'Y', group: 'Mark', run: tap('bar') },
-    { id: 'tap-drop', title: 'Tap a drop', keys: 'u', shown: 'U', group: 'Mark', run: tap('drop') },
-    { id: 'tap-accent', title: 'Tap an accent, or put one at the playhead', keys: 'a', shown: 'A', group: 'Mark', run: tap('accent') },
+    {
+      id: 'clicks',
+      views: HEARD,
+      title: 'Clicks on the marks',
+      keys: 'c',
+      shown: 'C',
+      group: 'Play',
+      run: () => player.setClicks(!player.state.clicks),
+    },
+    { id: 'tap-beat', views: SONG, title: 'Tap a beat', keys: 't', shown: 'T', group: 'Mark', run: tap('beat') },
+    { id: 'tap-bar', views: SONG, title: 'Tap the first beat of a bar', keys: 'y', shown: 'Y', group: 'Mark', run: tap('bar') },
+    { id: 'tap-drop', views: SONG, title: 'Tap a drop', keys: 'u', shown: 'U', group: 'Mark', run: tap('drop') },
+    {
+      id: 'tap-accent',
+      views: SONG,
+      title: 'Tap an accent, or put one at the playhead',
+      keys: 'a',
+      shown: 'A',
+      group: 'Mark',
+      run: tap('accent'),
+    },
     {
       id: 'tap-cue',
+      views: SONG,
       title: 'Tap a cue, or put one at the playhead; its word is typed afterwards',
       keys: 'q',
       shown: 'Q',
       group: 'Mark',
       run: tap('cue'),
     },
-    { id: 'doubtful-on', title: 'To the next doubtful beat', keys: 'n', shown: 'N', group: 'Mark', run: () => goToDoubtful(1) },
+    {
+      id: 'doubtful-on',
+      views: SONG,
+      title: 'To the next doubtful beat',
+      keys: 'n',
+      shown: 'N',
+      group: 'Mark',
+      run: () => goToDoubtful(1),
+    },
     {
       id: 'doubtful-back',
+      views: SONG,
       title: 'To the doubtful beat before',
       keys: 'shift+n',
       shown: 'Shift N',
@@ -212,15 +296,25 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     },
     {
       id: 'to-onset',
+      views: MARKED,
       title: 'Draw what is chosen to the nearest onset',
       keys: 'x',
       shown: 'X',
       group: 'Mark',
       run: () => drawToOnsets(chosenMarks()),
     },
-    { id: 'lock', title: 'Lock or unlock the chosen marks', keys: 'shift+l', shown: 'Shift L', group: 'Mark', run: toggleLock },
+    {
+      id: 'lock',
+      views: MARKED,
+      title: 'Lock or unlock the chosen marks',
+      keys: 'shift+l',
+      shown: 'Shift L',
+      group: 'Mark',
+      run: toggleLock,
+    },
     {
       id: 'nudge-back',
+      views: MARKED,
       title: 'Nudge the chosen marks 1 ms earlier',
       keys: 'alt+left',
       shown: 'Alt ←',
@@ -229,6 +323,7 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     },
     {
       id: 'nudge-on',
+      views: MARKED,
       title: 'Nudge the chosen marks 1 ms later',
       keys: 'alt+right',
       shown: 'Alt →',
@@ -237,6 +332,7 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     },
     {
       id: 'nudge-frame-back',
+      views: MARKED,
       title: 'Nudge the chosen marks a frame earlier',
       keys: 'alt+shift+left',
       shown: 'Alt Shift ←',
@@ -245,6 +341,7 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     },
     {
       id: 'nudge-frame-on',
+      views: MARKED,
       title: 'Nudge the chosen marks a frame later',
       keys: 'alt+shift+right',
       shown: 'Alt Shift →',
@@ -253,16 +350,18 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     },
     {
       id: 'add-mark',
+      views: MARKED,
       title: 'Add a beat at the playhead',
       keys: 'm',
       shown: 'M',
       group: 'Mark',
       run: () => void (montageNow().song && editor().run({ do: 'addMark', kind: 'beat', time: player.songTime() })),
     },
-    { id: 'set-in', title: 'The song starts here', keys: 'i', shown: 'I', group: 'Mark', run: () => setEdge('in') },
-    { id: 'set-out', title: 'The song ends here', keys: 'o', shown: 'O', group: 'Mark', run: () => setEdge('out') },
+    { id: 'set-in', views: SONG, title: 'The song starts here', keys: 'i', shown: 'I', group: 'Mark', run: () => setEdge('in') },
+    { id: 'set-out', views: SONG, title: 'The song ends here', keys: 'o', shown: 'O', group: 'Mark', run: () => setEdge('out') },
     {
       id: 'peg',
+      views: ['score'],
       title: 'Hang or take away a peg at the playhead',
       keys: 'p',
       shown: 'P',
@@ -303,34 +402,72 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     }),
     finish('transition', 'Lay a transition on the nearest cut, or take it away', 'w', 'W', toggleTransitionHere),
     finish('write-title', 'Write a title from the mark at the playhead on', 'shift+t', 'Shift T', writeTitle),
-    { id: 'remove', title: 'Remove what is chosen', keys: 'delete,backspace', shown: 'Del', group: 'Pegs and shots', run: removeChosen },
+    {
+      id: 'remove',
+      views: HEARD,
+      title: 'Remove what is chosen',
+      keys: 'delete,backspace',
+      shown: 'Del',
+      group: 'Pegs and shots',
+      run: removeChosen,
+    },
     {
       id: 'choose-none',
+      views: VIEWS,
       title: 'Choose nothing',
       keys: 'escape',
       shown: 'Esc',
       group: 'Pegs and shots',
       run: () => {
+        if (pictureBack()) return;
         editor().select(NOTHING);
         useFinishing.setState({ titleId: null });
       },
     },
-    { id: 'undo', title: 'Undo', keys: 'mod+z', shown: 'Ctrl Z', group: 'Everything', run: () => editor().undo() },
-    { id: 'redo', title: 'Redo', keys: 'mod+shift+z,mod+y', shown: 'Ctrl Shift Z', group: 'Everything', run: () => editor().redo() },
-    { id: 'palette', title: 'Find an action', keys: 'mod+k', shown: 'Ctrl K', group: 'Everything', run: open.palette },
-    { id: 'keys', title: 'All keys', keys: '?', shown: '?', group: 'Everything', run: open.keys },
-    { id: 'theme', title: 'Day or night theme', group: 'Everything', run: turn },
-    ...['song', 'footage', 'score', 'finish', 'export'].map((step, i): Action => ({
+    { id: 'undo', views: VIEWS, title: 'Undo', keys: 'mod+z', shown: 'Ctrl Z', group: 'Everything', run: () => editor().undo() },
+    {
+      id: 'redo',
+      views: VIEWS,
+      title: 'Redo',
+      keys: 'mod+shift+z,mod+y',
+      shown: 'Ctrl Shift Z',
+      group: 'Everything',
+      run: () => editor().redo(),
+    },
+    {
+      id: 'window',
+      views: SCREENED,
+      title: 'The picture over the whole window, or back',
+      keys: 'shift+w',
+      shown: 'Shift W',
+      group: 'Everything',
+      run: turnWindow,
+    },
+    {
+      id: 'display',
+      views: SCREENED,
+      title: 'The picture on the whole display, or back',
+      keys: 'shift+e',
+      shown: 'Shift E',
+      group: 'Everything',
+      run: turnDisplay,
+    },
+    { id: 'palette', views: VIEWS, title: 'Find an action', keys: 'mod+k', shown: 'Ctrl K', group: 'Everything', run: open.palette },
+    { id: 'keys', views: VIEWS, title: 'All keys', keys: '?', shown: '?', group: 'Everything', run: open.keys },
+    { id: 'theme', views: VIEWS, title: 'Day or night theme', group: 'Everything', run: turn },
+    ...VIEWS.map((step, i): Action => ({
       id: `go-${step}`,
+      views: VIEWS,
       title: `Go to ${step[0]!.toUpperCase()}${step.slice(1)}`,
       keys: `alt+${i + 1}`,
       shown: `Alt ${i + 1}`,
       group: 'Go',
       run: () => go(step),
     })),
-    { id: 'projects', title: 'Go to all projects', group: 'Go', run: () => void navigate('/') },
+    { id: 'projects', views: VIEWS, title: 'Go to all projects', group: 'Go', run: () => void navigate('/') },
     ...BARS_A_LINE.map((bars): Action => ({
       id: `bars-${bars}`,
+      views: HEARD,
       title: `${bars} ${bars === 1 ? 'bar' : 'bars'} a line`,
       group: 'Everything',
       run: () => editor().setBarsALine(bars),

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { Panel, PanelGroup, type ImperativePanelGroupHandle } from 'react-resizable-panels';
 import { Link, Outlet, useLocation, useParams } from 'react-router';
 import useSWR from 'swr';
 import { mixPlan, pulse, songLevel, toMontageTime } from '@bluster/core';
@@ -8,10 +9,12 @@ import type { SavedMontage } from '../api/wire.ts';
 import { Brand } from '../interface/brand.tsx';
 import { useKeys } from '../interface/use-keys.ts';
 import { Loupe } from '../loupe/loupe.tsx';
+import { Divider } from '../workbench/divider.tsx';
+import { usePictureSize } from '../workbench/picture-size.ts';
 import { player } from '../playback/player.ts';
 import { pegClicks } from '../score/hang-by-rule.ts';
 import { useSongSound } from '../playback/song-sound.ts';
-import { useActions, type Action } from './actions.ts';
+import { useActions, viewOf, type Action } from './actions.ts';
 import { CommandPalette } from './command-palette.tsx';
 import { ConflictDialog } from './conflict-dialog.tsx';
 import { montageNow, useEditor } from './editor.ts';
@@ -22,8 +25,8 @@ import { historyFrom, keptSteps, type KeptHistory } from './history-keeper.ts';
 import { useAutosave } from './use-autosave.ts';
 import { useViewsAtHand } from './views.tsx';
 
-function Hotkey({ action, here }: { action: Action; here: string }): null {
-  useKeys(!action.view || here.endsWith(`/${action.view}`) ? (action.keys ?? '') : '', action.run);
+function Hotkey({ action, lives }: { action: Action; lives: boolean }): null {
+  useKeys(lives ? (action.keys ?? '') : '', action.run);
   return null;
 }
 
@@ -97,7 +100,9 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
   const actions = useActions(projectId, { palette: () => setPalette(true), keys: () => setKeys(true) });
   const montage = useEditor((state) => state.history.now);
   const { pathname } = useLocation();
-  const onSong = pathname.endsWith('/song');
+  const here = viewOf(pathname);
+  const livesHere = ({ views }: Action): boolean => here !== undefined && views.includes(here);
+  const onSong = here === 'song';
   const { assets, loaded, error } = useAssets(projectId);
   const song = montage.song;
   useAutosave();
@@ -132,32 +137,47 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
     player.onLevel((time) => (location.pathname.endsWith('/song') ? 1 : songLevel(mixPlan(montageNow()), time)));
   }, []);
 
-  const withLoupe = onSong || pathname.endsWith('/score');
+  const { size } = usePictureSize();
+  const withScreen = here === 'score' || here === 'finish';
+  const large = withScreen && size !== 'place';
+  const view = (
+    <div className="relative h-full min-h-0">
+      {error && !loaded && (
+        <p
+          role="alert"
+          className="absolute inset-x-0 top-2 z-20 mx-auto w-fit max-w-[90%] rounded border border-coral/50 bg-paper px-3 py-1.5 text-coral-text shadow"
+        >
+          The files of this project could not be fetched, so no pictures are seen: {error.message} It is tried again every few seconds.
+        </p>
+      )}
+      <Outlet />
+    </div>
+  );
+  const rows = useRef<ImperativePanelGroupHandle>(null);
   return (
-    <div className={`grid h-full ${withLoupe ? 'grid-rows-[52px_1fr_118px]' : 'grid-rows-[52px_1fr]'}`}>
+    <div className="grid h-full grid-rows-[52px_minmax(0,1fr)]">
       {actions
         .filter((a) => a.keys)
         .map((action) => (
-          <Hotkey key={action.id} action={action} here={pathname} />
+          <Hotkey key={action.id} action={action} lives={livesHere(action)} />
         ))}
       <TopBar projectId={projectId} name={name} onKeys={() => setKeys(true)} />
-      <div className="relative min-h-0">
-        {error && !loaded && (
-          <p
-            role="alert"
-            className="absolute inset-x-0 top-2 z-20 mx-auto w-fit max-w-[90%] rounded border border-coral/50 bg-paper px-3 py-1.5 text-coral-text shadow"
-          >
-            The files of this project could not be fetched, so no pictures are seen: {error.message} It is tried again every few seconds.
-          </p>
+      <PanelGroup ref={rows} direction="vertical" autoSaveId="loupe-rows">
+        <Panel id="view" order={1} minSize={40}>
+          {view}
+        </Panel>
+        {(onSong || here === 'score' || large) && (
+          <>
+            <Divider across label="Divider between the view and the loupe" onReset={() => rows.current?.setLayout([84, 16])} />
+            <Panel id="loupe" order={2} defaultSize={16} minSize={8}>
+              <div className={large ? 'fixed inset-x-0 bottom-0 z-30 h-[118px]' : 'h-full'}>
+                <Loupe wholeSong={onSong} />
+              </div>
+            </Panel>
+          </>
         )}
-        <Outlet />
-      </div>
-      {withLoupe && <Loupe wholeSong={onSong} />}
-      <CommandPalette
-        open={palette}
-        onClose={() => setPalette(false)}
-        actions={actions.filter((a) => !a.view || pathname.endsWith(`/${a.view}`))}
-      />
+      </PanelGroup>
+      <CommandPalette open={palette} onClose={() => setPalette(false)} actions={actions.filter(livesHere)} />
       <KeysDialog open={keys} onClose={() => setKeys(false)} actions={actions} />
       <ConflictDialog />
     </div>

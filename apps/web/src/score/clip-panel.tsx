@@ -3,6 +3,7 @@ import { useEffect } from 'react';
 import { clock, clipLength, frameAt, stretchesOf, type FootageItem } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
 import { ClipStrip } from '../footage/clip-strip.tsx';
+import { filmFrame } from '../footage/film-frame.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { useClipLook } from '../footage/use-clip-look.ts';
 import { useClipPlayer } from '../footage/use-clip-player.ts';
@@ -23,11 +24,12 @@ export function ClipPanel({ assets }: { assets: ReadonlyMap<string, Asset> }): R
 
 function Photo({ item, asset }: { item: FootageItem; asset: Asset | undefined }): React.JSX.Element {
   const { setHere } = useHanging.getState();
+  const { shape } = useMontage();
   useEffect(() => setHere(() => 0), [setHere]);
   return (
     <div className="space-y-2 p-3.5">
       <div className="grid place-items-center bg-night">
-        <StripTiles asset={asset} width={230} height={130} times={[0]} />
+        <StripTiles asset={asset} width={230} height={130} times={[0]} framed={filmFrame(item, shape)} within="contain" />
       </div>
       <p className="truncate font-semibold">{item.name}</p>
       <div className="flex flex-wrap gap-1.5">

@@ -47,16 +47,16 @@ export function CutView(): React.JSX.Element | null {
   const cut = useChosenCut();
   if (!cut) return null;
   return (
-    <div className="absolute inset-x-0 bottom-0 bg-night/80 text-[11px] text-white" data-testid="cut-view">
-      <div className="figures grid grid-cols-2 gap-2 px-2 pt-1">
+    <div className="@container absolute inset-x-0 bottom-0 bg-night/80 text-[11px] text-white" data-testid="cut-view">
+      <div className="figures grid grid-cols-2 gap-x-2 px-2 pt-1 @max-[380px]:grid-cols-1">
         <span className="truncate" title="clip, its own frame, and how many frames of handle are left" data-testid="cut-before">
           {side(cut.before, 'last', montage)}
         </span>
-        <span className="truncate text-right" data-testid="cut-after">
+        <span className="truncate text-right @max-[380px]:text-left" data-testid="cut-after">
           {side(cut.after, 'first', montage)}
         </span>
       </div>
-      <div className="flex items-center justify-center gap-1 pb-1">
+      <div className="flex flex-wrap items-center justify-center gap-1 pb-1">
         <Button
           tight
           look="quiet"

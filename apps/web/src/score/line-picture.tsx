@@ -1,7 +1,8 @@
 import { memo } from 'react';
 import type { Line, Mark, Peaks, PlacedPeg, PlacedShot, Slot, SongPiece } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
-import { drawCovering } from '../footage/draw-covering.ts';
+import { drawFramed } from '../footage/draw-framed.ts';
+import { filmFrame, type FilmFrame } from '../footage/film-frame.ts';
 import { onTiles, tile, tileKey } from '../footage/tiles.ts';
 import { themeColours } from '../lines/colours.ts';
 import { LineCanvas } from '../lines/line-canvas.tsx';
@@ -20,6 +21,8 @@ interface LinePictureProps {
   readonly pegs: readonly PlacedPeg[];
   readonly width: number;
   readonly fps: number;
+  /** of the film, pixels */
+  readonly screen: { readonly width: number; readonly height: number };
   readonly assets: ReadonlyMap<string, Asset>;
 }
 
@@ -31,6 +34,7 @@ const NONE: readonly string[] = [];
 /** A small picture and its place on the line, pixels. */
 interface Place {
   readonly key: string;
+  readonly framed: FilmFrame;
   readonly x: number;
   readonly width: number;
 }
@@ -39,7 +43,7 @@ const isFilled = (slot: Slot): slot is Slot & { readonly placed: PlacedShot } =>
 
 /** Draws the white papers, and finds where which pictures belong on them. */
 function drawPapers(c: CanvasRenderingContext2D, props: LinePictureProps, colour: (name: string) => string): Place[] {
-  const { slots, line, width, fps, assets } = props;
+  const { slots, line, width, fps, screen, assets } = props;
   const [paper, blank] = [colour('print'), colour('cloth-2')];
   return slots.filter(isFilled).flatMap((slot) => {
     const at = printPlace(slot, line, width, fps);
@@ -53,16 +57,18 @@ function drawPapers(c: CanvasRenderingContext2D, props: LinePictureProps, colour
     c.beginPath();
     c.roundRect(at.left + 2, PRINTS_TOP, wide, PRINT_HEIGHT, 3);
     c.fill();
-    const pictures = printPictures(slot, line, width, fps, at);
+    const { item, shot } = slot.placed;
+    const framed = filmFrame(item, screen, shot.framing);
+    const pictures = printPictures(slot, line, width, fps, at, screen.width / screen.height);
     if (pictures.width < 1) return [];
     const left = at.left + 2 + PRINT_EDGE;
     c.fillStyle = blank;
     c.fillRect(left, PRINTS_TOP + PRINT_EDGE, pictures.width, PRINT_HEIGHT - 2 * PRINT_EDGE);
-    const asset = assets.get(slot.placed.item.assetId);
+    const asset = assets.get(item.assetId);
     const each = pictures.width / pictures.times.length;
     return pictures.times.flatMap((time, i) => {
       const key = tileKey(asset, time);
-      return key === null ? [] : [{ key, x: left + i * each, width: each }];
+      return key === null ? [] : [{ key, framed, x: left + i * each, width: each }];
     });
   });
 }
@@ -77,7 +83,14 @@ function drawLine(c: CanvasRenderingContext2D, props: LinePictureProps): (() => 
   const drawTiles = (): void => {
     left = left.filter((place) => {
       const picture = tile(place.key);
-      if (picture) drawCovering(c, picture, place.x, PRINTS_TOP + PRINT_EDGE, place.width, PRINT_HEIGHT - 2 * PRINT_EDGE);
+      if (picture)
+        drawFramed(
+          c,
+          picture,
+          place.framed,
+          { x: place.x, y: PRINTS_TOP + PRINT_EDGE, width: place.width, height: PRINT_HEIGHT - 2 * PRINT_EDGE },
+          'cover',
+        );
       return !picture;
     });
   };
@@ -93,6 +106,7 @@ const same = (a: LinePictureProps, b: LinePictureProps): boolean =>
   a.peaks === b.peaks &&
   a.width === b.width &&
   a.fps === b.fps &&
+  a.screen === b.screen &&
   a.assets === b.assets &&
   alike(a.marks, b.marks) &&
   a.slots.length === b.slots.length &&

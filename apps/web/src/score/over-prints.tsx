@@ -1,6 +1,7 @@
 import { framesPerSecond, type Line, type PlacedPeg, type Slot } from '@bluster/core';
 import { useRef, useState } from 'react';
 import type { Asset } from '../api/wire.ts';
+import { filmFrame } from '../footage/film-frame.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { lineX } from '../lines/line-x.ts';
 import { montageNow, useEditor, useMontage } from '../project/editor.ts';
@@ -45,6 +46,7 @@ export function OverPrints({ line, width, slots, assets }: OverProps): React.JSX
                   asset={assets.get(item.assetId)}
                   width={Math.max(1, wide - 4)}
                   height={OVER_HEIGHT - 4}
+                  framed={filmFrame(item, montage.shape, shot.framing)}
                   times={Array.from({ length: Math.max(1, Math.round(wide / 60)) }, (_, i) =>
                     slot.placed!.curve.source(((i + 0.5) * slot.length) / Math.max(1, Math.round(wide / 60))),
                   )}

@@ -40,7 +40,7 @@ export function PegsBar({ onSettle }: { onSettle: () => void }): React.JSX.Eleme
   const section = useEditor((state) => state.section);
   const rule = ruleHere(montage, section);
   return (
-    <div className="flex h-[46px] shrink-0 items-center gap-1.5 pr-5 pl-4" role="toolbar" aria-label="Pegs and filling">
+    <div className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-1.5 py-1 pr-5 pl-4" role="toolbar" aria-label="Pegs and filling">
       <SectionChoice />
       {SHOWN.map((r) => (
         <button key={ruleLabel(r)} type="button" aria-pressed={same(rule, r)} onClick={() => hangByRule(r)} className={chip(same(rule, r))}>

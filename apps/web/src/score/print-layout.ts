@@ -6,7 +6,8 @@ export const PRINT_TOP = 15;
 export const PRINT_HEIGHT = 46;
 /** The white edge of a print. */
 export const PRINT_EDGE = 2;
-const TILE_PX = 78;
+/** A picture of a print is at least this wide, however upright the film is. */
+const NARROWEST_PICTURE = 30;
 
 /** Where the part of a slot that lies on one line is, pixels from the line's left; times in montage seconds. */
 export interface PrintPlace {
@@ -37,26 +38,36 @@ export function printPlace(slot: Slot, line: Line, width: number, fps: number): 
   };
 }
 
-/** The small pictures of a print: how far they reach, and the moment of the clip that each shows, clip seconds. */
-export interface PrintPictures {
-  /** montage seconds until which the clip covers the slot on this line */
+type Filled = Slot & { readonly placed: PlacedShot };
+
+/** How far the pictures of a print reach: montage seconds until which the clip covers the slot on this line, and pixels. */
+export function coveredPart({ placed, start }: Filled, line: Line, width: number, fps: number, { from, to, left }: PrintPlace): Covered {
+  const coveredTo = Math.min(to, (start.frame + placed.coveredFrames) / fps);
+  const covered = Math.max(0, lineX(line, Math.max(from, coveredTo), width) - left);
+  return { coveredTo, width: Math.max(0, covered - 4 - 2 * PRINT_EDGE) };
+}
+interface Covered {
   readonly coveredTo: number;
   readonly width: number;
-  readonly times: readonly number[];
 }
 
+/**
+ * The small pictures of a print: how far they reach, and the moment of the clip that each shows, clip seconds.
+ * @param aspect of the film, width to height
+ */
 export function printPictures(
-  slot: Slot & { readonly placed: PlacedShot },
+  slot: Filled,
   line: Line,
   width: number,
   fps: number,
-  { from, to, left }: PrintPlace,
-): PrintPictures {
-  const { placed } = slot;
-  const start = slot.start.frame / fps;
-  const coveredTo = Math.min(to, start + placed.coveredFrames / fps);
-  const covered = Math.max(0, lineX(line, Math.max(from, coveredTo), width) - left);
-  const count = Math.max(1, Math.round(covered / TILE_PX));
-  const times = Array.from({ length: count }, (_, i) => placed.curve.source(from - start + ((i + 0.4) / count) * (coveredTo - from)));
-  return { coveredTo, width: Math.max(0, covered - 4 - 2 * PRINT_EDGE), times };
+  place: PrintPlace,
+  aspect: number,
+): Covered & { readonly times: readonly number[] } {
+  const covered = coveredPart(slot, line, width, fps, place);
+  const each = Math.max(NARROWEST_PICTURE, (PRINT_HEIGHT - 2 * PRINT_EDGE) * aspect);
+  const count = Math.max(1, Math.round(covered.width / each));
+  const { curve } = slot.placed;
+  const into = place.from - slot.start.frame / fps;
+  const times = Array.from({ length: count }, (_, i) => curve.source(into + ((i + 0.4) / count) * (covered.coveredTo - place.from)));
+  return { ...covered, times };
 }

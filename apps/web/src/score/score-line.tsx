@@ -41,6 +41,7 @@ export const ScoreLine = memo(function ScoreLine(props: LineProps): React.JSX.El
                 line={line}
                 width={width}
                 fps={fps}
+                screen={montage.shape}
                 asset={slot.placed ? assets.get(slot.placed.item.assetId) : undefined}
                 chosen={slotStart === slot.start.id || moreSlots.includes(slot.start.id)}
               />

@@ -20,6 +20,7 @@ import { ReportPanel } from './report-panel.tsx';
 import { SCORE_LINE_HEIGHT, ScoreLine } from './score-line.tsx';
 import { Shelf } from './shelf.tsx';
 import { ShotPanel } from './shot-panel.tsx';
+import { Workbench } from '../workbench/workbench.tsx';
 import { Versions } from './versions.tsx';
 import { WrittenLines } from './written-lines.tsx';
 
@@ -73,14 +74,17 @@ export function ScorePage(): React.JSX.Element {
       onDragEnd={drop}
       onDragCancel={letGo}
     >
-      <main className="grid h-full min-h-0 grid-cols-[452px_1fr]">
-        <section className="flex min-h-0 flex-col border-r border-edge">
+      <Workbench
+        label="Score"
+        screen={
           <Screen projectId={projectId} cut={cut?.frame ?? null}>
             <CutView />
           </Screen>
-          <Transport onLoopLine={toggleLoopLine} />
+        }
+        transport={<Transport onLoopLine={toggleLoopLine} />}
+        panel={
           <Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-1 flex-col">
-            <Tabs.List className="flex gap-3.5 px-3.5 pt-2 pb-1" aria-label="Beside the score">
+            <Tabs.List className="flex flex-wrap gap-x-3.5 px-3.5 pt-2 pb-1" aria-label="Beside the score">
               {[
                 ['shelf', 'Shelf'],
                 ['clip', 'Clip'],
@@ -118,9 +122,9 @@ export function ScorePage(): React.JSX.Element {
               <ReportPanel />
             </Tabs.Content>
           </Tabs.Root>
-        </section>
-        <section className="flex min-h-0 min-w-0 flex-col" aria-label="Score">
-          {montage.song ? (
+        }
+        lines={
+          montage.song ? (
             <>
               <PegsBar onSettle={() => setSettling(true)} />
               <LiveTrims />
@@ -144,9 +148,9 @@ export function ScorePage(): React.JSX.Element {
                 .
               </p>
             </div>
-          )}
-        </section>
-      </main>
+          )
+        }
+      />
       <RemedyDialog />
       <SettleDialog open={settling} onClose={() => setSettling(false)} />
       <DragOverlay dropAnimation={null}>

@@ -2,6 +2,7 @@ import { Lock } from 'lucide-react';
 import { memo, useRef, useState } from 'react';
 import { scoreOf, type Line, type PlacedShot, type Slot } from '@bluster/core';
 import type { Asset } from '../api/wire.ts';
+import { filmFrame } from '../footage/film-frame.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { tileKey } from '../footage/tiles.ts';
 import { player } from '../playback/player.ts';
@@ -21,6 +22,8 @@ interface ShotPrintProps {
   readonly chosen: boolean;
   /** drag on the print shows another part of the clip */
   readonly fps: number;
+  /** of the film, pixels */
+  readonly screen: { readonly width: number; readonly height: number };
 }
 
 /** Chooses a slot; with Shift all up to it, with Ctrl it besides the others. */
@@ -63,7 +66,15 @@ function emptyNote(length: number, goesOn: boolean, wide: number): string {
 }
 
 /** The part of a slot that lies on one line: a print with a white edge, or the dashed outline of a gap. */
-export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, chosen, fps }: ShotPrintProps): React.JSX.Element | null {
+export const ShotPrint = memo(function ShotPrint({
+  slot,
+  line,
+  width,
+  asset,
+  chosen,
+  fps,
+  screen,
+}: ShotPrintProps): React.JSX.Element | null {
   const isOver = useHanging((state) => state.dropOn === slot.start.id);
   const held = useRef<{ x: number; moved: boolean } | null>(null);
   const [slip, setSlip] = useState<number | null>(null);
@@ -95,7 +106,7 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
     );
 
   const { item, shot, speed } = placed;
-  const pictures = printPictures(slot as Slot & { placed: PlacedShot }, line, width, fps, place);
+  const pictures = printPictures(slot as Slot & { placed: PlacedShot }, line, width, fps, place, screen.width / screen.height);
   const { coveredTo } = pictures;
   const percent = Math.round(speed * 100);
   const note = slip !== null ? `slip ${slip > 0 ? '−' : '+'}${Math.abs(slip).toFixed(2)} s` : paceNote(placed, percent);
@@ -149,6 +160,7 @@ export const ShotPrint = memo(function ShotPrint({ slot, line, width, asset, cho
             width={pictures.width}
             height={PRINT_HEIGHT - 2 * PRINT_EDGE}
             times={pictures.times.map((t) => t - (slip ?? 0))}
+            framed={filmFrame(item, screen, shot.framing)}
           />
         )}
         {placed.missing > 0 && coveredTo < to && shot.whenShort === 'gap' && (

@@ -51,6 +51,7 @@ export function WrittenLine(props: WrittenLineProps): React.JSX.Element {
           pegs={on.pegs}
           width={width}
           fps={fps}
+          screen={montage.shape}
           assets={assets}
         />
       </div>

@@ -1,12 +1,14 @@
-import { LoaderCircle, Pause, Play, Repeat, SkipBack, StepBack, StepForward } from 'lucide-react';
+import { Expand, LoaderCircle, Maximize, Pause, Play, Repeat, Shrink, SkipBack, StepBack, StepForward } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { barAndBeat, clock, frameAt, toSongTime, type Montage } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import type { Asset } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
+import { useSize } from '../interface/use-size.ts';
 import { player } from '../playback/player.ts';
 import { usePlayer, usePlayhead } from '../playback/use-player.ts';
 import { useMontage } from '../project/editor.ts';
+import { turnDisplay, turnWindow, usePictureSize } from '../workbench/picture-size.ts';
 import type { FromPicture, ToPicture } from './messages.ts';
 import PictureWorker from './picture.worker.ts?worker';
 
@@ -81,14 +83,16 @@ export function Screen({
   const montage = useMontage();
   const give = usePictureWorker(projectId, montage, cut);
   const { width, height } = montage.shape;
+  const [hold, box] = useSize<HTMLDivElement>();
+  // As large as it fits, in its own shape.
+  const scale = Math.min(box.width / width, box.height / height);
   return (
-    <div className="relative grid h-[254px] shrink-0 place-items-center overflow-hidden bg-night">
+    <div ref={hold} className="relative grid min-h-0 flex-1 place-items-center overflow-hidden bg-night">
       <canvas
         ref={give}
         data-testid="screen"
         aria-label="The montage's picture"
-        className="max-h-full max-w-full object-contain"
-        style={{ aspectRatio: `${width} / ${height}`, height: '100%' }}
+        style={{ width: Math.floor(width * scale), height: Math.floor(height * scale) }}
       />
       {!montage.song && <p className="absolute px-6 text-center text-white/80">The montage appears here once there is a song.</p>}
       {montage.song && montage.shots.length === 0 && (
@@ -100,57 +104,103 @@ export function Screen({
 }
 
 /** Play, step, and where it is: time, bar, beat and frame. */
-export function Transport({ onLoopLine, children }: { onLoopLine: () => void; children?: React.ReactNode }): React.JSX.Element {
+export function Transport({
+  onLoopLine,
+  onScreen = true,
+  children,
+}: {
+  onLoopLine: () => void;
+  /** whether the montage's picture stands above it */
+  onScreen?: boolean;
+  children?: React.ReactNode;
+}): React.JSX.Element {
   const montage = useMontage();
   const { playing, waiting, loop } = usePlayer();
   const [time, setTime] = useState(0);
   usePlayhead(setTime);
   const place = montage.song ? barAndBeat(montage, toSongTime(montage.song.pieces, time)) : null;
   return (
-    <div className="flex h-[46px] shrink-0 items-center gap-1 border-b border-edge px-3.5">
-      <button
-        className="grid size-[30px] shrink-0 place-items-center rounded-full bg-ink text-cloth disabled:opacity-40"
-        disabled={!montage.song}
-        onClick={() => player.toggle()}
-        aria-label={playing || waiting ? 'Pause' : 'Play'}
-        aria-busy={waiting}
-        title={waiting ? 'Plays once the song is loaded' : `${playing ? 'Pause' : 'Play'} (Space)`}
-      >
-        {waiting ? (
-          <LoaderCircle size={14} className="animate-spin" />
-        ) : playing ? (
-          <Pause size={13} fill="currentColor" />
-        ) : (
-          <Play size={13} fill="currentColor" className="ml-0.5" />
-        )}
-      </button>
-      <Button look="quiet" tight hint="Back to the start" hotkey="Home" aria-label="Back to the start" onClick={() => player.seek(0)}>
-        <SkipBack size={14} />
-      </Button>
-      <Button look="quiet" tight hint="One frame back" hotkey="," aria-label="One frame back" onClick={() => stepFrames(montage, -1)}>
-        <StepBack size={14} />
-      </Button>
-      <Button look="quiet" tight hint="One frame on" hotkey="." aria-label="One frame on" onClick={() => stepFrames(montage, 1)}>
-        <StepForward size={14} />
-      </Button>
-      <b className="figures mx-1 text-[13px]" data-testid="time">
-        {clock(time)}
-      </b>
-      <span className="truncate text-[12px] text-soft tabular-nums" data-testid="place">
-        {place ? `bar ${place.bar} · beat ${place.beat} · ` : ''}frame {frameAt(time, montage.shape.rate)}
-      </span>
+    <div className="@container shrink-0 border-b border-edge bg-cloth">
+      <div className="flex min-h-[46px] flex-wrap items-center gap-x-1 px-3.5 py-1 @max-[400px]:px-2">
+        <button
+          className="grid size-[30px] shrink-0 place-items-center rounded-full bg-ink text-cloth disabled:opacity-40"
+          disabled={!montage.song}
+          onClick={() => player.toggle()}
+          aria-label={playing || waiting ? 'Pause' : 'Play'}
+          aria-busy={waiting}
+          title={waiting ? 'Plays once the song is loaded' : `${playing ? 'Pause' : 'Play'} (Space)`}
+        >
+          {waiting ? (
+            <LoaderCircle size={14} className="animate-spin" />
+          ) : playing ? (
+            <Pause size={13} fill="currentColor" />
+          ) : (
+            <Play size={13} fill="currentColor" className="ml-0.5" />
+          )}
+        </button>
+        <Button look="quiet" tight hint="Back to the start" hotkey="Home" aria-label="Back to the start" onClick={() => player.seek(0)}>
+          <SkipBack size={14} />
+        </Button>
+        <Button look="quiet" tight hint="One frame back" hotkey="," aria-label="One frame back" onClick={() => stepFrames(montage, -1)}>
+          <StepBack size={14} />
+        </Button>
+        <Button look="quiet" tight hint="One frame on" hotkey="." aria-label="One frame on" onClick={() => stepFrames(montage, 1)}>
+          <StepForward size={14} />
+        </Button>
+        <b className="figures mx-1 text-[13px]" data-testid="time">
+          {clock(time)}
+        </b>
+        <span
+          className="min-w-0 flex-1 truncate text-[12px] text-soft tabular-nums @max-[400px]:order-last @max-[400px]:basis-full"
+          data-testid="place"
+        >
+          {place ? `bar ${place.bar} · beat ${place.beat} · ` : ''}frame {frameAt(time, montage.shape.rate)}
+        </span>
+        <Button
+          look="quiet"
+          on={loop !== null}
+          tight
+          hint="Play the line under the playhead round and round"
+          hotkey="R"
+          onClick={onLoopLine}
+        >
+          <Repeat size={13} /> Line
+        </Button>
+        {children}
+        {onScreen && <SizeButtons />}
+      </div>
+    </div>
+  );
+}
+
+/** The picture over the whole window or display, and back. */
+function SizeButtons(): React.JSX.Element {
+  const { size } = usePictureSize();
+  return (
+    <>
       <Button
         look="quiet"
-        on={loop !== null}
-        className="ml-auto"
-        hint="Play the line under the playhead round and round"
-        hotkey="R"
-        onClick={onLoopLine}
+        tight
+        on={size === 'window'}
+        hint={size === 'window' ? 'The picture back into its place' : 'The picture over the whole window'}
+        hotkey="Shift W"
+        aria-label="The picture over the whole window"
+        onClick={turnWindow}
       >
-        <Repeat size={13} /> Line
+        {size === 'window' ? <Shrink size={14} /> : <Expand size={14} />}
       </Button>
-      {children}
-    </div>
+      <Button
+        look="quiet"
+        tight
+        on={size === 'display'}
+        hint="The picture on the whole display"
+        hotkey="Shift E"
+        aria-label="The picture on the whole display"
+        onClick={turnDisplay}
+      >
+        <Maximize size={14} />
+      </Button>
+    </>
   );
 }
 

@@ -112,7 +112,7 @@ export function SongPage(): React.JSX.Element {
           <SongOverview peaks={peaks} />
           <div className="flex min-h-0 flex-1">
             <div className="flex min-w-0 flex-1 flex-col">
-              <Transport onLoopLine={toggleLoopLine}>
+              <Transport onLoopLine={toggleLoopLine} onScreen={false}>
                 <Button onClick={open} hint="Takes the place of this song; its marks go with it">
                   Another song…
                 </Button>
