@@ -18,7 +18,7 @@ import {
   type PegRule,
 } from '@bluster/core';
 import { renderFilm } from '@bluster/server/export/film';
-import { looksLikePhoto, preparePhoto } from '@bluster/server/media/photo';
+import { photoFocus, photoKindOf, preparePhoto } from '@bluster/server/media/photo';
 import { probe, type MediaProbe } from '@bluster/server/media/probe';
 import { WavFile, soundToWav } from '@bluster/server/media/sound';
 import { findBeats } from './beats.ts';
@@ -51,17 +51,15 @@ interface Material {
 
 async function material(path: string, index: number, scratch: string): Promise<Material> {
   const name = basename(await existing(path));
-  const file = await open(path, 'r');
-  const head = Buffer.alloc(16);
-  await file.read(head, 0, 16, 0).finally(() => file.close());
   const assetId = `f${index}`;
-  if (looksLikePhoto(head)) {
+  if (await photoKindOf(path)) {
     const upright = join(scratch, `${assetId}.jpg`);
     const size = await preparePhoto(path, upright, name);
+    const focus = await photoFocus(upright);
     return {
       path: upright,
       media: null,
-      item: { assetId, kind: 'photo', name, ...size, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, ...UNDESCRIBED },
+      item: { assetId, kind: 'photo', name, ...size, rate: { num: 1, den: 1 }, frames: 1, hasSound: false, ...UNDESCRIBED, focus },
     };
   }
   const media = await probe(path, name);

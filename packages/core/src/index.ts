@@ -47,6 +47,7 @@ export * from './montage/lines-in-sight.ts';
 export * from './montage/placed-marks.ts';
 export * from './montage/doubtful.ts';
 export * from './montage/sync-report.ts';
+export * from './footage/counting-rate.ts';
 export * from './footage/small-frame.ts';
 export * from './footage/film-look.ts';
 export * from './footage/transients.ts';

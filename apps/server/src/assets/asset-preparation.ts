@@ -7,7 +7,7 @@ import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import { lookAtFilm } from '../media/film-look.ts';
 import { stripPictures } from '../media/filmstrip.ts';
-import { photoThumbnail, preparePhoto } from '../media/photo.ts';
+import { photoFocus, photoThumbnail, preparePhoto } from '../media/photo.ts';
 import { writePack } from '../media/picture-pack.ts';
 import { probe, type MediaProbe } from '../media/probe.ts';
 import { makeProxy } from '../media/proxy.ts';
@@ -47,7 +47,7 @@ export class AssetPreparation implements OnModuleInit {
     if (asset.kind === 'photo') {
       const size = await preparePhoto(path('original'), path('photo'), asset.name);
       await photoThumbnail(path('photo'), path('thumb'), THUMB_HEIGHT);
-      info = { ...asset.info, ...size };
+      info = { ...asset.info, ...size, focus: await photoFocus(path('photo')) };
     } else {
       const length = asset.info.length || 1;
       await soundToWav(path('original'), path('sound'), { signal, limit: LONGEST_SONG_S, onSeconds: (s) => progress(s / length) });
@@ -79,7 +79,7 @@ export class AssetPreparation implements OnModuleInit {
     const media = await probe(path('original'), asset.name, signal);
     const length = media.length || 1;
     const timeLimit = timeLimitOf(length);
-    const { strip, summary } = await lookAtFilm(path('original'), path('strip'), media, {
+    const { strip, summary, damaged } = await lookAtFilm(path('original'), path('strip'), media, {
       signal,
       timeLimit,
       onSeconds: (s) => progress(s / length),
@@ -97,6 +97,7 @@ export class AssetPreparation implements OnModuleInit {
       length: (summary.frames * rate.den) / rate.num,
       strip,
       looked: true,
+      ...(damaged ? { damaged } : {}),
       ...{ movement, brightness, sharpness, colours },
       hits: summary.hits.slice(0, HITS_LISTED),
       changes: summary.changes.length,

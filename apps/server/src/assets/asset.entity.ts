@@ -22,6 +22,12 @@ export interface AssetInfo {
   readonly strip?: Filmstrip;
   /** whether its frames were counted and looked at; the proxy may still be on its way */
   readonly looked?: boolean;
+  /** some of its pictures are broken: it is used as far as they go */
+  readonly damaged?: boolean;
+  /** of a photo: where it draws the eye, parts of its width and height */
+  readonly focus?: { readonly x: number; readonly y: number };
+  /** in which order it was brought in, beside the others of its project */
+  readonly place?: number;
   /** 0 to 1 */
   readonly movement?: number;
   readonly brightness?: number;

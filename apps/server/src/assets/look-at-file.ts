@@ -1,6 +1,5 @@
-import { open } from 'node:fs/promises';
-import sharp from 'sharp';
-import { looksLikePhoto, photoTakenAt, preparePhoto } from '../media/photo.ts';
+import { unpackAnimation } from '../media/animation.ts';
+import { photoKindOf, photoSize, photoTakenAt } from '../media/photo.ts';
 import { UnusableMediaError, probe } from '../media/probe.ts';
 import { LONGEST_SONG_S } from '../media/sound.ts';
 import type { AssetInfo, AssetKind } from './asset.entity.ts';
@@ -19,14 +18,16 @@ const LONGEST_CLIP_S = 6 * 3600;
 /** The longest sound effect, seconds. */
 const LONGEST_EFFECT_S = 600;
 
-/** Looks at a file that is to be brought in. @throws UnusableMediaError with the reason and the way out */
+/** Looks at a file that is to be brought in; an animated WebP becomes a film in its place. @throws UnusableMediaError with the reason and the way out */
 export const lookAtFile = (path: string, name: string, role: AssetRole): Promise<FileLook> =>
   role === 'song' ? lookAtSong(path, name) : lookAtFootage(path, name);
 
 async function lookAtSong(path: string, name: string): Promise<FileLook> {
   const media = await probe(path, name);
   if (!media.sound)
-    throw new UnusableMediaError(`"${name}" has no sound in it, so it cannot be the song. Choose a WAV, MP3, FLAC, OGG or M4A file.`);
+    throw new UnusableMediaError(
+      `"${name}" has no sound in it, so it cannot be the song. Choose a WAV, MP3, FLAC, OGG, Opus, M4A, AAC, AIFF or WMA file, or a video with sound.`,
+    );
   if (media.length > 0 && media.length < SHORTEST_SONG_S)
     throw new UnusableMediaError(
       `"${name}" is ${media.length.toFixed(1)} s long. A song needs at least ${SHORTEST_SONG_S} s for a beat to be found; choose a longer one.`,
@@ -37,17 +38,11 @@ async function lookAtSong(path: string, name: string): Promise<FileLook> {
 }
 
 async function lookAtFootage(path: string, name: string): Promise<FileLook> {
-  const file = await open(path, 'r');
-  const head = Buffer.alloc(16);
-  await file.read(head, 0, 16, 0).finally(() => file.close());
-  if (looksLikePhoto(head)) {
-    const { width, height } = await sharp(path, { limitInputPixels: false })
-      .metadata()
-      .catch(() => {
-        throw new UnusableMediaError(`"${name}" cannot be read as a photo; it may be damaged. Choose a JPG, PNG or WebP picture.`);
-      });
-    if (width * height > 180_000_000) await preparePhoto(path, '', name); // says why it is too large
-    return { kind: 'photo', info: { width, height, ...taken(await photoTakenAt(path)) } };
+  const kind = await photoKindOf(path);
+  if (kind) {
+    const { width, height, pictures } = await photoSize(path, name);
+    if (kind !== 'webp' || pictures < 2) return { kind: 'photo', info: { width, height, ...taken(await photoTakenAt(path)) } };
+    await unpackAnimation(path, name);
   }
   const media = await probe(path, name);
   if (!media.video) {

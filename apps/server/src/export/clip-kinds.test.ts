@@ -1,4 +1,5 @@
 import { expect, jest, test } from '@jest/globals';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FILL_DEFAULTS, UNDESCRIBED, carryOut, emptyMontage, type Montage } from '@bluster/core';
 import { lookAtFilm } from '../media/film-look.ts';
@@ -60,15 +61,71 @@ test.each(KINDS)('%s: frame n is frame n in the preview and in the film', async 
   expect(looked).toBe(FRAMES);
 });
 
-test('a variable rate: preview and film show the same frames at its mean rate, none out of order', async () => {
+test('a variable rate: each frame is seen when its own time stamp says, in preview and film', async () => {
   const path = join(media, 'variable.mkv');
   ffmpeg('-i', plain, '-vf', 'select=not(mod(n\\,3))+not(mod(n\\,7))+gt(n\\,90)', '-fps_mode', 'vfr', '-c:v', 'libx264', '-crf', '4', path);
   const { proxy, film, looked } = await shownBy(path);
-  expect(film).toEqual(proxy);
-  expect(looked).toBe(proxy.length);
-  expect([...proxy].sort((a, b) => a - b)).toEqual(proxy);
-  expect(proxy[0]).toBe(0);
-  expect(proxy.at(-1)).toBeGreaterThan(FRAMES - 4);
+  const kept = Array.from({ length: FRAMES }, (_, n) => n).filter((n) => n % 3 === 0 || n % 7 === 0 || n > 90);
+  const seen = Array.from({ length: FRAMES }, (_, n) => kept.findLast((k) => k <= n)!);
+  expect((await probe(path, path)).video!.rate).toEqual({ num: 30, den: 1 });
+  expect(proxy).toEqual(seen);
+  expect(film).toEqual(seen);
+  expect(looked).toBe(FRAMES);
+});
+
+test.each([
+  ['pq', 'smpte2084'],
+  ['hlg', 'arib-std-b67'],
+] as const)('high dynamic range (%s) comes out as bright as it was meant, in preview and film alike', async (hdr, transfer) => {
+  const path = join(media, `${hdr}.mp4`);
+  const plainly = 'setparams=color_primaries=bt709:color_trc=bt709:colorspace=bt709:range=tv';
+  const coded = `${plainly},zscale=t=linear:npl=203,format=gbrpf32le,zscale=p=bt2020:t=${transfer}:m=bt2020nc:r=tv:npl=203`;
+  const tags = ['-colorspace', 'bt2020nc', '-color_primaries', 'bt2020', '-color_trc', transfer, '-color_range', 'tv'];
+  const steps = `color=black:s=320x180:r=30,format=yuv420p,geq=lum='40+40*floor(X/80)':cb=128:cr=128`;
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    steps,
+    '-frames:v',
+    '12',
+    '-vf',
+    `${coded},format=yuv420p10le`,
+    '-c:v',
+    'libx264',
+    '-crf',
+    '4',
+    ...tags,
+    path,
+  );
+  const info = await probe(path, path);
+  expect(info.video!.hdr).toBe(hdr);
+  const proxy = `${path}.proxy.mp4`;
+  await makeProxy(path, proxy, info, {});
+  const wav = join(media, 'song.wav');
+  await soundToWav(tickingSong(media, 'ticks.flac', 6), wav);
+  const film = `${path}.film.mp4`;
+  await renderFilm(montageOf(info.video!, 12), { picturePath: () => path, video: () => info.video, soundPath: () => wav }, film);
+  const levels = (of: string): number[] => {
+    const raw = ffmpeg('-i', of, '-frames:v', '1', '-vf', 'format=yuv420p', '-f', 'rawvideo', '-');
+    return [40, 120, 200, 280].map((x) => raw[90 * 320 + x]!);
+  };
+  const [inPreview, inFilm] = [levels(proxy), levels(film)];
+  inPreview.forEach((level, i) => expect(Math.abs(level - inFilm[i]!)).toBeLessThanOrEqual(2));
+  // What a plain screen shows is seen as it was: left as it is coded, PQ would put all four steps between 40 and 130.
+  inFilm.forEach((level, i) => expect(Math.abs(level - (40 + 40 * i))).toBeLessThanOrEqual(6));
+});
+
+test('broken slices: the clip is used as far as its pictures go, and said to be damaged', async () => {
+  const path = join(media, 'broken.mp4');
+  const bytes = readFileSync(plain);
+  // Zeros in the middle of the coded pictures, as a bad card leaves them.
+  const from = bytes.indexOf('mdat') + Math.floor(bytes.length / 3);
+  writeFileSync(path, bytes.fill(0, from, from + 700));
+  const { damaged, summary } = await lookAtFilm(path, `${path}.jpg`, await probe(path, path));
+  expect(damaged).toBe(true);
+  expect(summary.frames).toBeGreaterThan(FRAMES - 60);
+  expect((await lookAtFilm(plain, `${path}.jpg`, await probe(plain, plain))).damaged).toBe(false);
 });
 
 /** Films of unusual size, rate or length, as cheap to make as can be. */

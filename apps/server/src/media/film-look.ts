@@ -16,14 +16,15 @@ export interface LookRequest {
 /** What it says. */
 export type LookReport =
   | { readonly kind: 'progress'; readonly seconds: number }
-  | { readonly kind: 'done'; readonly summary: ClipSummary }
+  | { readonly kind: 'done'; readonly summary: ClipSummary; readonly damaged: boolean }
   | { readonly kind: 'failed'; readonly name: string; readonly message: string };
 
 // Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
 const WORKER = new URL(import.meta.url.endsWith('.ts') ? '../../dist/media/film-look.worker.js' : './film-look.worker.js', import.meta.url);
 
 /**
- * Makes a clip's filmstrip and finds out what happens in it, in one decode: motion, proposed hits, picture changes, colours.
+ * Makes a clip's filmstrip and finds out what happens in it, in one decode: motion, proposed hits, picture changes, colours; and
+ * whether some of its pictures are damaged.
  * @throws MediaProgramError where it cannot be decoded; CancelledError
  */
 export function lookAtFilm(
@@ -31,7 +32,7 @@ export function lookAtFilm(
   stripTo: string,
   media: MediaProbe,
   { signal, timeLimit = 600_000, onSeconds }: Pick<RunOptions, 'signal' | 'timeLimit' | 'onSeconds'> = {},
-): Promise<{ strip: Filmstrip; summary: ClipSummary }> {
+): Promise<{ strip: Filmstrip; summary: ClipSummary; damaged: boolean }> {
   const video = media.video!;
   const { step, rows, ...strip } = planStrip(video, media.length, framesPerSecond(video.rate));
   const request: LookRequest = { path, stripTo, strip: { step, rows, ...strip }, media, limit: timeLimit };
@@ -53,9 +54,9 @@ export function lookAtFilm(
       signal?.removeEventListener('abort', stop);
       if (signal?.aborted) reject(new CancelledError());
       else if (report?.kind === 'done') {
-        const { summary } = report;
+        const { summary, damaged } = report;
         if (summary.frames === 0) reject(new MediaProgramError('it has no frame that can be decoded'));
-        else resolve({ strip: { ...strip, pictures: Math.min(strip.pictures, Math.ceil(summary.frames / step)) }, summary });
+        else resolve({ strip: { ...strip, pictures: Math.min(strip.pictures, Math.ceil(summary.frames / step)) }, summary, damaged });
       } else reject(new MediaProgramError(report?.kind === 'failed' ? report.message : 'looking at it ended too soon'));
     });
   });

@@ -55,6 +55,7 @@ async function look(): Promise<void> {
       filled = 0;
     }
   };
+  let complaints = 0;
   await run(
     'ffmpeg',
     [
@@ -67,11 +68,12 @@ async function look(): Promise<void> {
       timeLimit: limit,
       outputLimit: Infinity,
       onOutput: take,
+      onComplaints: (count) => (complaints = count),
       onSeconds: (s) => tell({ kind: 'progress', seconds: s }),
     },
   );
   const transients = await transientsOf(request);
-  tell({ kind: 'done', summary: summarise(looker.finish(), framesPerSecond(video.rate), transients) });
+  tell({ kind: 'done', damaged: complaints > 0, summary: summarise(looker.finish(), framesPerSecond(video.rate), transients) });
 }
 
 look()

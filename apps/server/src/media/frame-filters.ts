@@ -12,22 +12,51 @@ const rateText = (rate: FrameRate): string => `${rate.num}/${rate.den}`;
  */
 export function countFrames(video: Video, opened: 'at-start' | 'before'): string[] {
   const first = opened === 'at-start' ? 'STARTPTS' : `(${video.start.toFixed(6)}/TB)`;
-  return [`setpts=PTS-${first}`, `fps=${rateText(video.rate)}`];
+  return [...(video.interlaced ? ['yadif=deint=interlaced'] : []), `setpts=PTS-${first}`, `fps=${rateText(video.rate)}`];
 }
+
+/** cd/m2 */
+const WHITE_NITS = 203;
+const BRIGHTEST_NITS = 1000;
+
+/**
+ * Brings high-dynamic-range light (ITU-R BT.2100) to BT.709: in linear light, where 203 cd/m2 is white (ITU-R BT.2408); a Mobius
+ * curve leaves darker tones as they are and rolls off what is brighter, up to 1,000 cd/m2.
+ */
+function toStandardRange({ hdr }: Video): string[] {
+  if (!hdr) return [];
+  const coded = `tin=${hdr === 'pq' ? 'smpte2084' : 'arib-std-b67'}:pin=bt2020:min=bt2020nc`;
+  return [
+    `zscale=${coded}:t=linear:npl=${WHITE_NITS}`,
+    'format=gbrpf32le',
+    'zscale=p=bt709',
+    `tonemap=tonemap=mobius:desat=0:peak=${(BRIGHTEST_NITS / WHITE_NITS).toFixed(2)}`,
+    'zscale=t=bt709:m=bt709:r=tv',
+    'format=yuv420p',
+  ];
+}
+
+/** How the colours of a clip are coded once toStandardRange has been at them. */
+const coding = ({ hdr, matrix, fullRange }: Video): { matrix: string; range: string } =>
+  hdr ? { matrix: 'bt709', range: 'tv' } : { matrix, range: fullRange ? 'full' : 'tv' };
 
 /** Square pixels in the clip's upright size and the colours of BT.709, before anything is cropped. */
 export function squarePixels(video: Video): string[] {
-  const { width, height, matrix, fullRange } = video;
-  const colours = `in_color_matrix=${matrix}:out_color_matrix=bt709:in_range=${fullRange ? 'full' : 'tv'}:out_range=tv`;
+  const { width, height } = video;
+  const { matrix, range } = coding(video);
+  const colours = `in_color_matrix=${matrix}:out_color_matrix=bt709:in_range=${range}:out_range=tv`;
   // Rounding that does not darken is slower, so it is asked for only where colours are recoded.
-  const flags = matrix === 'bt709' && !fullRange ? 'bicubic' : 'bicubic+accurate_rnd';
-  return [`scale=${width}:${height}:flags=${flags}:${colours}`, 'format=yuv420p', 'setsar=1'];
+  const flags = matrix === 'bt709' && range === 'tv' ? 'bicubic' : 'bicubic+accurate_rnd';
+  return [...toStandardRange(video), `scale=${width}:${height}:flags=${flags}:${colours}`, 'format=yuv420p', 'setsar=1'];
 }
 
 /** A small picture with the same colours, scaled at once: for looking at, not for showing large. */
-export function smallPicture({ matrix, fullRange }: Video, size: { width: number; height: number }): string[] {
-  const colours = `in_color_matrix=${matrix}:out_color_matrix=bt709:in_range=${fullRange ? 'full' : 'tv'}:out_range=tv`;
-  return [`scale=${size.width}:${size.height}:flags=area:${colours}`, 'format=yuv420p', 'setsar=1'];
+export function smallPicture(video: Video, size: { width: number; height: number }): string[] {
+  // High range is brought down when the picture is small.
+  const first = video.hdr ? [`scale=${size.width}:${size.height}:flags=area`, ...toStandardRange(video)] : [];
+  const { matrix, range } = coding(video);
+  const colours = `in_color_matrix=${matrix}:out_color_matrix=bt709:in_range=${range}:out_range=tv`;
+  return [...first, `scale=${size.width}:${size.height}:flags=area:${colours}`, 'format=yuv420p', 'setsar=1'];
 }
 
 /** Says in the file how its colours are coded: those of squarePixels. */
@@ -53,7 +82,7 @@ export function frameOnScreen(
 /** Arguments that open a clip some time before a frame, at a keyframe, with its own time stamps kept. */
 export function openBefore(path: string, video: Video, frame: number): string[] {
   const seconds = frame / framesPerSecond(video.rate) + video.start;
-  // A second of room: a frame that is on the screen at that moment may have started well before it.
-  const seek = seconds > 1.5 ? ['-noaccurate_seek', '-seek_timestamp', '1', '-ss', (seconds - 1).toFixed(6)] : [];
+  // Room: a frame that is on the screen at that moment may have started well before it.
+  const seek = seconds > video.room + 0.5 ? ['-noaccurate_seek', '-seek_timestamp', '1', '-ss', (seconds - video.room).toFixed(6)] : [];
   return [...seek, '-copyts', '-i', path];
 }

@@ -1,4 +1,5 @@
 import { open } from 'node:fs/promises';
+import { countingRate } from '@bluster/core/footage/counting-rate';
 import { parseRate, type FrameRate } from '@bluster/core/time/rate';
 import { HOSTILE_INPUT, MediaProgramError, run } from './run.ts';
 
@@ -28,6 +29,12 @@ export interface MediaProbe {
     readonly matrix: ColourMatrix;
     /** whether black is 0 and white 255 */
     readonly fullRange: boolean;
+    /** light coded for a high dynamic range: ITU-R BT.2100 PQ or HLG */
+    readonly hdr: 'pq' | 'hlg' | null;
+    /** each picture is two half pictures, of two moments */
+    readonly interlaced: boolean;
+    /** seconds before a wanted frame at which the file is opened, so that a keyframe lies between */
+    readonly room: number;
   } | null;
   readonly sound: { readonly rate: number; readonly channels: number; readonly codec: string; readonly start: number } | null;
 }
@@ -42,6 +49,8 @@ interface ProbedStream {
   sample_aspect_ratio?: string;
   color_space?: string;
   color_range?: string;
+  color_transfer?: string;
+  field_order?: string;
   sample_rate?: string;
   channels?: number;
   duration?: string;
@@ -96,6 +105,38 @@ function upright(stream: ProbedStream): { width: number; height: number } {
   const turn =
     Math.abs(Math.round(Number(stream.side_data_list?.find((d) => d.rotation !== undefined)?.rotation ?? stream.tags?.rotate ?? 0))) % 180;
   return turn === 90 ? { width: height, height: width } : { width, height };
+}
+
+const HDR = { smpte2084: 'pq', 'arib-std-b67': 'hlg' } as const;
+const hdrOf = ({ color_transfer: said = '' }: ProbedStream): 'pq' | 'hlg' | null => HDR[said as keyof typeof HDR] ?? null;
+
+/** Streams without an index are opened anywhere, and have to come to a keyframe first. */
+const WITHOUT_INDEX = /^(mpegts|mpeg|mpegvideo|h264|hevc|dv)/;
+/** Of a clip whose frames do not come evenly, so much is looked at to find the grid they lie on, seconds. */
+const STAMPS_S = 120;
+
+/** Two numbers for its rate, a good way apart: its frames may not come evenly. */
+function maybeVariable({ avg_frame_rate: mean, r_frame_rate: finest }: ProbedStream): boolean {
+  const [a, b] = [mean, finest].map((text) => {
+    const [num, den] = (text ?? '').split('/').map(Number);
+    return num && den ? num / den : 0;
+  }) as [number, number];
+  return a > 0 && b > 0 && Math.abs(a / b - 1) > 0.0005;
+}
+
+/** The times of a clip's frames, seconds, as far as they are looked at. */
+async function stampsOf(path: string, signal?: AbortSignal): Promise<number[]> {
+  const wanted = ['-select_streams', 'v:0', '-read_intervals', `%+${STAMPS_S}`, '-show_entries', 'packet=pts_time,flags', '-of', 'csv=p=0'];
+  const out = await run('ffprobe', [...HOSTILE_INPUT, '-v', 'error', ...wanted, path], {
+    signal,
+    timeLimit: 120_000,
+    outputLimit: 16 << 20,
+  });
+  return out
+    .toString()
+    .split('\n')
+    .map((line) => line.split(','))
+    .flatMap(([time, flags = '']) => (flags[1] === 'D' || !Number.isFinite(Number(time)) || time === '' ? [] : [Number(time)]));
 }
 
 /** A time that a camera may have written; those that were never set say 1904 or 1970. */
@@ -157,7 +198,8 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
     throw new UnusableMediaError(
       `"${name}" is ${video.width} x ${video.height} pixels, more than ${MAX_SIDE} on a side. Make a smaller copy of it.`,
     );
-  const rate = video && rateOf(video);
+  const said = video && rateOf(video);
+  const rate = video && maybeVariable(video) ? countingRate(await stampsOf(path, signal), said!) : said;
   return {
     length,
     takenAt: timeTaken(format.tags?.creation_time),
@@ -170,6 +212,9 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
           codec: video.codec_name ?? 'unknown',
           matrix: matrixOf(video),
           fullRange: video.color_range === 'pc',
+          hdr: hdrOf(video),
+          interlaced: ['tt', 'bb', 'tb', 'bt'].includes(video.field_order ?? ''),
+          room: WITHOUT_INDEX.test(format.format_name ?? '') ? 10 : 1,
         }
       : null,
     sound: sound

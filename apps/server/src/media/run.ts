@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import type { Readable } from 'node:stream';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { MediaProgramError } from './media-program-error.ts';
 import { programPath } from './programs.ts';
 
@@ -19,16 +20,30 @@ export interface RunOptions {
   /** standard output is collected up to this, bytes; more is an error */
   readonly outputLimit?: number;
   /** takes standard output as it comes, in place of collecting it */
+  /** what it reads from its standard input, which is closed otherwise */
+  readonly input?: Iterable<Uint8Array>;
   readonly onOutput?: (chunk: Buffer) => void;
   /** told of seconds of media done, for programs started with progressArgs */
   readonly onSeconds?: (seconds: number) => void;
+  /** told at the end how often a program that went on complained of its input */
+  readonly onComplaints?: (count: number) => void;
 }
 
 /** ffmpeg told so says how far it is on standard error. */
 export const PROGRESS_ARGS = ['-progress', 'pipe:2', '-nostats'] as const;
 
-/** Media files may not make ffmpeg open other files by protocol: these are the only ones it may use. */
-export const HOSTILE_INPUT = ['-protocol_whitelist', 'file,pipe'] as const;
+/** The containers that are read: of clips, of songs, and of pictures. None of them points at other files. */
+const FORMATS = [
+  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,avi,mpegts,mpeg,mpegvideo,h264,hevc,gif,flv,asf,mxf,dv',
+  'wav,w64,mp3,flac,ogg,aac,aiff,caf,ac3,eac3,amr',
+  'image2,jpeg_pipe,png_pipe,rawvideo',
+].join();
+
+/** Media files may not make ffmpeg open other files: it may use no other protocol than these, and read no other formats. */
+export const HOSTILE_INPUT = ['-protocol_whitelist', 'file,pipe', '-format_whitelist', FORMATS] as const;
+
+/** What decoders say of pictures that are broken or missing. */
+const COMPLAINT = /error while decoding|corrupt|concealing|invalid data found|missing picture|slice.*(damaged|error)|ac-tex damaged/gi;
 
 const TEN_MINUTES = 10 * 60_000;
 
@@ -39,9 +54,16 @@ function lastWords(text: string): string {
 }
 
 /** Starts a media program with its input closed and its life tied to a signal. */
-export function start(name: 'ffmpeg' | 'ffprobe', args: readonly string[], signal?: AbortSignal): ChildProcess {
+export function start(
+  name: 'ffmpeg' | 'ffprobe',
+  args: readonly string[],
+  signal?: AbortSignal,
+  input?: Iterable<Uint8Array>,
+): ChildProcess {
   if (signal?.aborted) throw new CancelledError();
-  const child = spawn(programPath(name), args, { stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(programPath(name), args, { stdio: [input ? 'pipe' : 'ignore', 'pipe', 'pipe'] });
+  // A program that ends early closes its input: why, it says elsewhere.
+  if (input) pipeline(Readable.from(input), child.stdin!).catch(() => undefined);
   const stop = (): void => void child.kill('SIGKILL');
   signal?.addEventListener('abort', stop, { once: true });
   child.once('close', () => signal?.removeEventListener('abort', stop));
@@ -53,12 +75,13 @@ export function start(name: 'ffmpeg' | 'ffprobe', args: readonly string[], signa
  * @throws MediaProgramError when it fails or takes too long; CancelledError when the signal says so
  */
 export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options: RunOptions = {}): Promise<Buffer> {
-  const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onOutput, onSeconds } = options;
+  const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onOutput, onSeconds, onComplaints, input } = options;
   return new Promise((resolve, reject) => {
-    const child = start(name, args, signal);
+    const child = start(name, args, signal, input);
     const chunks: Buffer[] = [];
     let size = 0;
     let said = '';
+    let complaints = 0;
     let why: Error | null = null;
     const timer = setTimeout(() => {
       why = new MediaProgramError('it took too long');
@@ -75,6 +98,7 @@ export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options
     (child.stderr as Readable).on('data', (chunk: Buffer) => {
       const text = chunk.toString();
       said = (said + text).slice(-8000);
+      complaints += text.match(COMPLAINT)?.length ?? 0;
       const times = onSeconds && [...text.matchAll(/out_time_ms=(\d+)/g)].at(-1);
       if (times) onSeconds(Number(times[1]) / 1e6);
     });
@@ -85,7 +109,10 @@ export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options
       else if (why) reject(why);
       else if (signalled) reject(new MediaProgramError('the decoder gave up on it'));
       else if (code !== 0) reject(new MediaProgramError(lastWords(said)));
-      else resolve(Buffer.concat(chunks));
+      else {
+        onComplaints?.(complaints);
+        resolve(Buffer.concat(chunks));
+      }
     });
   });
 }

@@ -50,6 +50,9 @@ export interface Asset {
     readonly hit?: number;
     readonly takenAt?: number;
     readonly looked?: boolean;
+    readonly damaged?: boolean;
+    readonly focus?: { readonly x: number; readonly y: number };
+    readonly place?: number;
     readonly movement?: number;
     readonly brightness?: number;
     readonly sharpness?: number;
