@@ -1,7 +1,7 @@
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
-import { open, access, constants } from 'node:fs/promises';
+import { access, constants } from 'node:fs/promises';
 import {
   FILL_DEFAULTS,
   SONG_RATE,

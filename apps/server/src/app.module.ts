@@ -11,6 +11,7 @@ import { AssetsService } from './assets/assets.service.ts';
 import { ResumableUploads } from './assets/resumable-uploads.ts';
 import { Config } from './config.ts';
 import { First1700000000001 } from './database/first.migration.ts';
+import { Awaits1700000000003 } from './database/awaits.migration.ts';
 import { Hash1700000000002 } from './database/hash.migration.ts';
 import { ExportsController } from './export/exports.controller.ts';
 import { ExportsService } from './export/exports.service.ts';
@@ -41,7 +42,7 @@ export class AppModule {
           type: 'better-sqlite3',
           database: config.databaseFile,
           entities: ENTITIES,
-          migrations: [First1700000000001, Hash1700000000002],
+          migrations: [First1700000000001, Hash1700000000002, Awaits1700000000003],
           migrationsRun: true,
           enableWAL: true,
           prepareDatabase: (db: { pragma: (text: string) => unknown }) => void db.pragma('foreign_keys = ON'),

@@ -39,6 +39,7 @@ export * from './formats/report-csv.ts';
 export * from './formats/wav.ts';
 export * from './montage/sift-footage.ts';
 export * from './montage/other-shapes.ts';
+export * from './montage/propose-shape.ts';
 export * from './montage/history.ts';
 export * from './montage/peg-rules.ts';
 export { pegAtTime, pegChanges, type PegChanges } from './montage/peg-commands.ts';

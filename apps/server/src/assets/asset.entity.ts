@@ -53,5 +53,7 @@ export class AssetEntity {
   @Column('simple-json') info: AssetInfo;
   /** SHA-256 of the file; null for files brought in before it was kept */
   @Column('text', { nullable: true }) hash: string | null;
+  /** brought in and not taken into the montage yet: whichever page is open does that */
+  @Column('boolean', { default: false }) awaits: boolean;
   @Column('integer') createdAt: number;
 }

@@ -5,7 +5,7 @@ import { createReadStream, existsSync } from 'node:fs';
 import { copyFile, link, mkdir, open, readFile, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { Not, Repository } from 'typeorm';
+import { In, Not, Repository } from 'typeorm';
 import { Config } from '../config.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { stripPictures } from '../media/filmstrip.ts';
@@ -13,6 +13,9 @@ import { readPacked, writePack } from '../media/picture-pack.ts';
 import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles, displayName } from './asset-files.ts';
 import { lookAtFile, type AssetRole } from './look-at-file.ts';
+
+/** Places in the order of bringing in are counted in these parts of a millisecond. */
+export const PLACES_A_MS = 1000;
 
 /** Takes files in, and has them made ready. */
 @Injectable()
@@ -47,17 +50,19 @@ export class AssetsService implements OnModuleInit {
 
   /**
    * Takes in a file that lies in the incoming folder; it is moved from there, or removed when it cannot be used. A file
-   * that the project has already, by its hash, is kept once: what comes back is the asset that is there.
+   * that the project has already, by its hash, is kept once: what comes back is the asset that is there. Until a montage is saved that
+   * names it, it awaits being taken into one.
+   * @param place in which order it was brought in
    * @throws UnusableMediaError (media/probe.ts) with the reason and the way out
    */
-  async takeIn(projectId: string, incoming: string, rawName: string, role: AssetRole): Promise<AssetEntity> {
+  async takeIn(projectId: string, incoming: string, rawName: string, role: AssetRole, place = Date.now() * PLACES_A_MS): Promise<AssetEntity> {
     // One after the other, so that the same file coming twice at once is seen to be the same.
-    const taken = this.taking.then(() => this.takeOne(projectId, incoming, rawName, role));
+    const taken = this.taking.then(() => this.takeOne(projectId, incoming, rawName, role, place));
     this.taking = taken.catch(() => undefined);
     return taken;
   }
 
-  private async takeOne(projectId: string, incoming: string, rawName: string, role: AssetRole): Promise<AssetEntity> {
+  private async takeOne(projectId: string, incoming: string, rawName: string, role: AssetRole, place: number): Promise<AssetEntity> {
     const name = displayName(rawName);
     try {
       const hash = await hashOf(incoming);
@@ -65,7 +70,8 @@ export class AssetsService implements OnModuleInit {
       const same = there.find((a) => (a.kind === 'song') === (role === 'song'));
       if (same) {
         await rm(incoming, { force: true });
-        return same;
+        // It may have been taken out of the montage since: it is brought in again.
+        return this.assets.save({ ...same, awaits: true, info: { ...same.info, place } });
       }
       const { kind, info } = await lookAtFile(incoming, name, role);
       const id = randomUUID();
@@ -81,8 +87,9 @@ export class AssetsService implements OnModuleInit {
         size,
         state: 'working' as const,
         problem: null,
-        info,
+        info: { ...info, place },
         hash,
+        awaits: true,
         createdAt: Date.now(),
       });
       await this.jobs.add(projectId, 'prepare', { assetId: id });
@@ -91,6 +98,13 @@ export class AssetsService implements OnModuleInit {
       await rm(incoming, { force: true });
       throw error;
     }
+  }
+
+  /** A montage was saved that names these: they await nothing more. */
+  async taken(projectId: string, ids: readonly string[]): Promise<void> {
+    const waiting = await this.assets.findBy({ projectId, awaits: true });
+    const now = waiting.filter((asset) => ids.includes(asset.id)).map((asset) => asset.id);
+    if (now.length > 0) await this.assets.update({ id: In(now) }, { awaits: false });
   }
 
   /** One picture of a filmstrip, JPEG. @throws NotFoundException where there is none */

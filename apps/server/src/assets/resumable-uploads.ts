@@ -24,12 +24,14 @@ interface Wish {
   readonly project: string;
   readonly role: AssetRole;
   readonly name: string;
+  /** in which order it was brought in; undefined where that is not said */
+  readonly place: number | undefined;
 }
 
 function wishOf(metadata: Record<string, string | null> | undefined): Wish | null {
-  const { project, role, filename } = metadata ?? {};
+  const { project, role, filename, place } = metadata ?? {};
   if (!project || !filename || (role !== 'song' && role !== 'footage')) return null;
-  return { project, role, name: filename };
+  return { project, role, name: filename, place: /^\d{1,16}$/.test(place ?? '') ? Number(place) : undefined };
 }
 
 /** Uploads that go on where they were after a cut connection, a reloaded page or a stopped server: tus 1.0 (tus.io). */
@@ -93,9 +95,9 @@ export class ResumableUploads implements OnApplicationBootstrap {
     this.tus.handle(request, response).catch(next);
   }
 
-  private async take(id: string, { project, role, name }: Wish): Promise<unknown> {
+  private async take(id: string, { project, role, name, place }: Wish): Promise<unknown> {
     try {
-      return await this.assets.takeIn(project, join(this.folder, id), name, role);
+      return await this.assets.takeIn(project, join(this.folder, id), name, role, place);
     } finally {
       await rm(join(this.folder, `${id}.json`), { force: true });
     }

@@ -2,6 +2,7 @@ import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Pu
 import { readMontage, type Montage } from '@bluster/core';
 import { IsInt, IsObject, IsString, MaxLength, Min } from 'class-validator';
 import type { KeptVersionEntity } from './kept-version.entity.ts';
+import { AssetsService } from '../assets/assets.service.ts';
 import { MontagesService, type SavedMontage } from './montages.service.ts';
 
 export class SaveMontageBody {
@@ -17,7 +18,10 @@ export class KeepVersionBody extends SaveMontageBody {
 
 @Controller('api/projects/:id')
 export class MontagesController {
-  constructor(private readonly montages: MontagesService) {}
+  constructor(
+    private readonly montages: MontagesService,
+    private readonly assets: AssetsService,
+  ) {}
 
   @Get('montage')
   load(@Param('id', ParseUUIDPipe) id: string): Promise<SavedMontage> {
@@ -25,8 +29,11 @@ export class MontagesController {
   }
 
   @Put('montage')
-  save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageBody): Promise<{ revision: number; savedAt: number }> {
-    return this.montages.save(id, body.revision, body.document);
+  async save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageBody): Promise<{ revision: number; savedAt: number }> {
+    const saved = await this.montages.save(id, body.revision, body.document);
+    const { song, footage, sounds } = body.document as Montage;
+    await this.assets.taken(id, [song, ...footage, ...(sounds ?? [])].flatMap((item) => item?.assetId ?? []));
+    return saved;
   }
 
   @Get('versions')

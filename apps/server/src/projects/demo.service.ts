@@ -48,6 +48,7 @@ export class DemoService {
     if (montage.song) await bring(montage.song.assetId, 'song');
     for (const item of montage.footage) await bring(item.assetId, 'footage');
     await this.montages.save(project.id, 1, replaceAssets(montage, ids));
+    await this.assets.taken(project.id, [...ids.values()]);
     return project;
   }
 }

@@ -39,36 +39,3 @@ export async function request<T>(method: string, path: string, body?: unknown, s
 
 /** For SWR. */
 export const fetchJson = <T>(path: string): Promise<T> => request<T>('GET', path);
-
-/** Uploads one file with progress, 0 to 1. */
-export function upload<T>(path: string, file: File, onProgress: (part: number) => void, signal: AbortSignal): Promise<T> {
-  return new Promise((resolve, reject) => {
-    const xhr = new XMLHttpRequest();
-    xhr.open('POST', path);
-    xhr.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
-    xhr.onload = () => {
-      const body = ((): unknown => {
-        try {
-          return JSON.parse(xhr.responseText);
-        } catch {
-          return null;
-        }
-      })();
-      if (xhr.status >= 200 && xhr.status < 300) resolve(body as T);
-      else
-        reject(
-          new RequestError(
-            (body as { message?: string } | null)?.message ?? `The upload failed with ${xhr.status}. Try again.`,
-            xhr.status,
-            body,
-          ),
-        );
-    };
-    xhr.onerror = () => reject(new RequestError('The upload was cut off. Is the server running? Try again.', 0));
-    xhr.onabort = () => reject(new RequestError('Cancelled.', 0));
-    signal.addEventListener('abort', () => xhr.abort());
-    const form = new FormData();
-    form.append('file', file, file.name);
-    xhr.send(form);
-  });
-}

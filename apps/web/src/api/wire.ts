@@ -38,6 +38,8 @@ export interface Asset {
   readonly state: 'working' | 'ready' | 'failed';
   readonly problem: string | null;
   readonly createdAt: number;
+  /** still to be taken into the montage */
+  readonly awaits: boolean;
   readonly info: {
     readonly length?: number;
     readonly width?: number;

@@ -117,6 +117,11 @@ function FilmView({ item, asset, picked }: ViewerProps): React.JSX.Element {
           <span className="figures text-[11.5px] text-soft">
             · {item.width}×{item.height} · {rateLabel(item.rate)} fps · {clipLength(item).toFixed(1)} s{item.hasSound ? ' · sound' : ''}
           </span>
+          {asset?.info.damaged && (
+            <span className="block text-[12px] text-gold-text" data-testid="damaged">
+              Some of its pictures are damaged, as the camera or the copy left them. It is used as far as they go.
+            </span>
+          )}
           {look && <CharacterOf look={look} from={select.in} to={select.out} />}
         </p>
       </div>

@@ -22,14 +22,13 @@ import { useKeys } from '../interface/use-keys.ts';
 import { useRested } from '../interface/use-rested.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { Divider } from '../workbench/divider.tsx';
-import { ArrivalsList } from './arrivals-list.tsx';
+import { ArrivalsList } from '../arrivals/arrivals-list.tsx';
 import { ClipViewer } from './clip-viewer.tsx';
 import { ShapePanel } from './shape-panel.tsx';
 import { SieveBar } from './sieve-bar.tsx';
 import { SoundsShelf } from './sounds-shelf.tsx';
 import { StoryBoard } from './story-board.tsx';
-import { useUploads } from './upload-queue.ts';
-import { expectAsset, useArrivals } from './use-arrivals.ts';
+import { useUploads } from '../arrivals/upload-queue.ts';
 
 const TYPING_RESTS_MS = 150;
 
@@ -40,15 +39,15 @@ export function FootagePage(): React.JSX.Element {
   const { run } = useEditor.getState();
   const { assets, loaded } = useAssets(projectId);
   const { jobs } = useJobs(projectId);
-  const { uploads, cutOff, add, findCutOff } = useUploads();
+  const { uploads: all, cutOff, add, findCutOff } = useUploads();
+  const uploads = all.filter((u) => u.role === 'footage');
   const picked = useEditor((state) => state.picked);
   const { setPicked } = useEditor.getState();
   const [sieve, setSieve] = useState<FootageSieve>(ALL_FOOTAGE);
   const [removing, setRemoving] = useState<readonly string[]>([]);
-  useArrivals(assets);
   useEffect(() => void findCutOff(projectId), [findCutOff, projectId]);
 
-  const onDrop = useCallback((files: readonly File[]) => add(projectId, files, expectAsset), [add, projectId]);
+  const onDrop = useCallback((files: readonly File[]) => add(projectId, files, 'footage'), [add, projectId]);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, noClick: true, noKeyboard: true });
 
   const { footage } = montage;
@@ -100,7 +99,7 @@ export function FootagePage(): React.JSX.Element {
         {...getInputProps()}
         aria-label="Footage files"
         data-testid="footage-input"
-        accept=".mp4,.mov,.m4v,.webm,.mkv,.jpg,.jpeg,.png,.webp,.wav,.mp3,.flac,.ogg,.m4a,video/*,image/*,audio/*"
+        accept=".mts,.m2ts,.ts,.mkv,.3gp,.heic,.heif,.avif,.tif,.tiff,.aif,.aiff,.wma,.opus,video/*,image/*,audio/*"
       />
       {isDragActive && (
         <div className="absolute inset-2 z-30 grid place-items-center rounded-xl border-2 border-dashed border-spruce bg-paper/90 text-base font-semibold">
@@ -223,8 +222,8 @@ function Empty({ onOpen }: { onOpen: () => void }): React.JSX.Element {
         <ImageIcon className="mx-auto mb-3 text-spruce" size={28} />
         <p className="text-base font-semibold">Drop clips and photos here</p>
         <p className="mt-1 text-soft">
-          MP4, MOV, WebM, JPG, PNG or WebP, and sound effects; single files or whole folders. You can go on working while they are prepared,
-          and what is cut off goes on where it was.
+          Clips as cameras, phones and the web make them, photos, animations and sound effects; single files or whole folders. You can go on
+          working while they are prepared, in any view, and what is cut off goes on where it was.
         </p>
         <p className="mt-5">
           <Button look="main" onClick={onOpen}>

@@ -6,6 +6,7 @@ import { mixPlan, pulse, songLevel, toMontageTime } from '@bluster/core';
 import { fetchJson } from '../api/request.ts';
 import { useAssets, useProject } from '../api/use-project.ts';
 import type { SavedMontage } from '../api/wire.ts';
+import { useArrivals } from '../arrivals/use-arrivals.ts';
 import { Brand } from '../interface/brand.tsx';
 import { useKeys } from '../interface/use-keys.ts';
 import { Loupe } from '../loupe/loupe.tsx';
@@ -106,6 +107,7 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
   const { assets, loaded, error } = useAssets(projectId);
   const song = montage.song;
   useAutosave();
+  useArrivals(projectId);
   useViewsAtHand();
 
   const songReady = song && assets.get(song.assetId)?.state === 'ready';

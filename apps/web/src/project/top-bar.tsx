@@ -1,7 +1,8 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
 import { firingsOf, middleTempo, pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
-import { useJobs } from '../api/use-project.ts';
+import { useAssets, useJobs } from '../api/use-project.ts';
+import { useUploads } from '../arrivals/upload-queue.ts';
 import { Brand } from '../interface/brand.tsx';
 import { Button } from '../interface/button.tsx';
 import { Key } from '../interface/key.tsx';
@@ -34,6 +35,19 @@ function stepStates(montage: Montage): Record<string, string> {
         : 'bring some in',
     score: montage.pegs.length === 0 && filled === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
     finish: filled === 0 ? 'nothing hangs yet' : dress.length > 0 ? dress.slice(0, 2).join(' · ') : 'all in frame',
+  };
+}
+
+/** What is on its way into the montage: files that are sent, and those that the server still looks at. */
+function useComing(projectId: string): { song: boolean; footage: number } {
+  const { song, footage, sounds } = useMontage();
+  const { assets } = useAssets(projectId);
+  const uploads = useUploads((state) => state.uploads).filter((u) => u.state !== 'failed');
+  const here = new Set([song, ...footage, ...sounds].map((item) => item?.assetId));
+  const awaited = [...assets.values()].filter((a) => a.awaits && a.state === 'working' && !here.has(a.id));
+  return {
+    song: uploads.some((u) => u.role === 'song') || awaited.some((a) => a.kind === 'song'),
+    footage: uploads.filter((u) => u.role === 'footage').length + awaited.filter((a) => a.kind !== 'song').length,
   };
 }
 
@@ -73,6 +87,10 @@ export function TopBar({ projectId, name, onKeys }: { projectId: string; name: s
         ? 'film ready'
         : lastExport.state;
   const states: Record<string, string> = { ...stepStates(montage), export: exportState };
+  const coming = useComing(projectId);
+  if (coming.song) states['song'] = 'coming in';
+  if (coming.footage > 0)
+    states['footage'] = `${montage.footage.length > 0 ? `${montage.footage.length} here · ` : ''}${coming.footage} coming`;
   const { width, height, rate } = montage.shape;
   return (
     <header className="flex min-w-0 items-center gap-6 border-b border-edge bg-paper px-[18px]">

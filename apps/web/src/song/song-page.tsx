@@ -1,11 +1,11 @@
 import { Music } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useDropzone, type FileRejection } from 'react-dropzone';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import { layLines, scoreOf, type Peaks } from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
-import type { Asset } from '../api/wire.ts';
+import { useUploads } from '../arrivals/upload-queue.ts';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { Progress } from '../interface/progress.tsx';
@@ -15,12 +15,10 @@ import { toggleLoopLine } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { Transport } from '../screen/screen.tsx';
 import { ArrivingLines } from './arriving-lines.tsx';
-import { useListening } from './listening.ts';
 import { outlineOfFile, type LocalOutline } from './local-outline.ts';
 import { SONG_LINE_HEIGHT, SONG_LINE_LEFT, SongLine } from './song-line.tsx';
 import { SongOverview } from './song-overview.tsx';
 import { SongPanel } from './song-panel.tsx';
-import { useSongUpload } from './use-song-upload.ts';
 
 /** Choose the song, and mark it. */
 export function SongPage(): React.JSX.Element {
@@ -28,31 +26,23 @@ export function SongPage(): React.JSX.Element {
   const montage = useMontage();
   const { assets, loaded } = useAssets(projectId);
   const sound = useSongSound();
-  const [incoming, setIncoming] = useState<Asset | null>(null);
   const [replacing, setReplacing] = useState<File | null>(null);
-  const upload = useSongUpload(projectId, setIncoming);
   const [outline, setOutline] = useState<LocalOutline | null>(null);
   const { jobs } = useJobs(projectId);
+  const { uploads, add, dismiss, retry } = useUploads();
   const song = montage.song;
+  const upload = uploads.findLast((u) => u.role === 'song');
+  // The song becomes the montage's once it is decoded, whatever view is open then; then its beats are looked for.
+  const incoming = [...assets.values()].findLast((a) => a.kind === 'song' && a.awaits && a.id !== song?.assetId);
 
-  // The song becomes the montage's once it is decoded; then the beats are looked for.
-  const arrived = incoming && assets.get(incoming.id);
-  useEffect(() => {
-    if (!arrived || arrived.state === 'working') return;
-    setIncoming(null);
-    if (arrived.state === 'failed') return;
-    if (useEditor.getState().run({ do: 'setSong', assetId: arrived.id, name: arrived.name, length: arrived.info.length ?? 0 }))
-      void useListening.getState().detect(arrived.id);
-  }, [arrived]);
-
-  const send = upload.start;
   const startUpload = useCallback(
     (file: File) => {
       setOutline(null);
-      send(file);
+      for (const { key } of uploads.filter((u) => u.role === 'song')) dismiss(key);
+      add(projectId, [file], 'song');
       void outlineOfFile(file).then(setOutline);
     },
-    [send],
+    [uploads, dismiss, add, projectId],
   );
   const onDrop = useCallback(
     (files: readonly File[], refused: readonly FileRejection[]) => {
@@ -70,14 +60,15 @@ export function SongPage(): React.JSX.Element {
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, multiple: false, noClick: true, noKeyboard: true });
   const peaks = sound.peaks ?? outline?.peaks ?? null;
   const job = jobs.find((j) => j.payload.assetId === incoming?.id);
-  const busy = upload.now
-    ? { text: `Bringing in ${upload.now.name}`, part: upload.now.part }
-    : incoming
-      ? { text: `Decoding ${incoming.name}`, part: job?.progress ?? 0 }
-      : null;
+  const busy =
+    upload && upload.state !== 'failed'
+      ? { text: upload.state === 'stalled' ? `${upload.name} waits for the server` : `Bringing in ${upload.name}`, part: upload.part }
+      : incoming?.state === 'working'
+        ? { text: `Decoding ${incoming.name}`, part: job?.progress ?? 0 }
+        : null;
   const failed =
-    upload.problem ??
-    (arrived?.state === 'failed' ? arrived.problem : null) ??
+    upload?.problem ??
+    (incoming?.state === 'failed' ? incoming.problem : null) ??
     (song && assets.get(song.assetId)?.state === 'failed' ? assets.get(song.assetId)!.problem : null) ??
     sound.problem;
 
@@ -95,13 +86,14 @@ export function SongPage(): React.JSX.Element {
             <>
               <span className="shrink-0">{busy.text}…</span>
               <Progress part={busy.part} label={busy.text} />
-              {upload.now && <Button onClick={upload.cancel}>Cancel</Button>}
+              {upload && <Button onClick={() => dismiss(upload.key)}>Cancel</Button>}
             </>
           ) : (
             <>
               <span role="alert" className="text-coral-text">
                 {failed}
               </span>
+              {upload?.again && <Button onClick={() => retry(upload.key)}>Try again</Button>}
               <Button onClick={open}>Choose another file</Button>
             </>
           )}
@@ -131,7 +123,8 @@ export function SongPage(): React.JSX.Element {
               <Music className="mx-auto mb-3 text-spruce" size={28} />
               <p className="text-base font-semibold">Drop a song here</p>
               <p className="mt-1 text-soft">
-                WAV, MP3, FLAC, OGG or M4A. Its beats and bars are found while you look at it; then you check them, or tap your own.
+                WAV, MP3, FLAC, OGG, Opus, M4A, AAC, AIFF or WMA, or a video for its sound. Its beats and bars are found while you look at
+                it; then you check them, or tap your own.
               </p>
               <p className="mt-5">
                 <Button look="main" onClick={open}>

@@ -2,10 +2,14 @@ import { type DetailedError, Upload as TusUpload, defaultOptions, type PreviousU
 import { mutate } from 'swr';
 import { create } from 'zustand';
 import type { Asset } from '../api/wire.ts';
+import { expectAsset } from './use-arrivals.ts';
+
+export type UploadRole = 'song' | 'footage';
 
 /** A file on its way in. */
 export interface Upload {
   readonly key: number;
+  readonly role: UploadRole;
   readonly name: string;
   /** bytes */
   readonly size: number;
@@ -27,17 +31,16 @@ export interface CutOff {
 interface Queue {
   readonly uploads: readonly Upload[];
   readonly cutOff: readonly CutOff[];
-  /** @param onDone told the asset and its place in the order in which files were dropped */
-  add: (projectId: string, files: readonly File[], onDone: OnDone) => void;
+  add: (projectId: string, files: readonly File[], role: UploadRole) => void;
   dismiss: (key: number) => void;
   retry: (key: number) => void;
   findCutOff: (projectId: string) => Promise<void>;
   forget: (cutOff: CutOff) => Promise<void>;
 }
 
-type OnDone = (asset: Asset, place: number) => void;
-
 const AT_ONCE = 2;
+/** Files that are dropped together follow each other by parts of a millisecond. */
+const PLACES_A_MS = 1000;
 const CHUNK_BYTES = 16 * 2 ** 20;
 const RETRY_AFTER_MS = [0, 500, 1500, 4000, 10_000, 30_000];
 const ENDPOINT = '/api/uploads';
@@ -46,7 +49,9 @@ interface Waiting {
   readonly key: number;
   readonly projectId: string;
   readonly file: File;
-  readonly onDone: OnDone;
+  readonly role: UploadRole;
+  /** in which order it was brought in, over all pages */
+  readonly place: number;
 }
 
 let nextKey = 1;
@@ -99,7 +104,7 @@ export const useUploads = create<Queue>((set, get) => {
     next();
   };
   const send = (job: Waiting, anew = false): void => {
-    const { key, projectId, file, onDone } = job;
+    const { key, projectId, file, role, place } = job;
     const failChanged = (): void => {
       void upload.abort(true).catch(() => undefined);
       const problem = `"${file.name}" changed while it was read: it is still being recorded or copied. Bring it in again when that is done.`;
@@ -108,12 +113,12 @@ export const useUploads = create<Queue>((set, get) => {
     };
     const upload: TusUpload = new TusUpload(file, {
       endpoint: ENDPOINT,
-      metadata: { project: projectId, role: 'footage', filename: file.name },
+      metadata: { project: projectId, role, filename: file.name, place: String(place) },
       chunkSize: CHUNK_BYTES,
       retryDelays: RETRY_AFTER_MS,
       removeFingerprintOnSuccess: true,
       // The same file in the same project, whenever it comes again.
-      fingerprint: (f) => Promise.resolve(['bluster', projectId, f.name, f.size, f.lastModified].join('-')),
+      fingerprint: (f) => Promise.resolve(['bluster', projectId, role, f.name, f.size, f.lastModified].join('-')),
       onProgress: (sent, total) => {
         if (sending.has(key)) change(key, { part: total ? sent / total : 1, state: 'sending' });
       },
@@ -142,9 +147,10 @@ export const useUploads = create<Queue>((set, get) => {
           return;
         }
         void (async () => {
+          // Before it is seen among the files: whoever takes it into the montage knows that it was asked for here.
+          if (body) expectAsset(JSON.parse(body) as Asset);
           // Its work has begun: until it is asked for, nobody asks how far it is.
           await Promise.all(['assets', 'jobs'].map((list) => mutate(`/api/projects/${projectId}/${list}`)));
-          if (body) onDone(JSON.parse(body) as Asset, key);
           drop(key);
           ended(key);
           await get().findCutOff(projectId);
@@ -169,12 +175,14 @@ export const useUploads = create<Queue>((set, get) => {
   return {
     uploads: [],
     cutOff: [],
-    add: (projectId, files, onDone) => {
-      const fresh = files.map((file) => ({ key: nextKey++, projectId, file, onDone }));
+    add: (projectId, files, role) => {
+      const now = Date.now() * PLACES_A_MS;
+      const fresh = files.map((file, i) => ({ key: nextKey++, projectId, file, role, place: now + i }));
       for (const job of fresh) known.set(job.key, job);
       waiting.push(...fresh);
       const listed = fresh.map(({ key, file }): Upload => ({
         key,
+        role,
         name: file.name,
         size: file.size,
         part: 0,

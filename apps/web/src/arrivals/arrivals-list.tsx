@@ -24,7 +24,8 @@ function doingWith(asset: Asset, job: Job | undefined): string {
 export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; jobs: readonly Job[] }): React.JSX.Element | null {
   const { footage, sounds } = useMontage();
   const inMontage = new Set([...footage, ...sounds].map((item) => item.assetId));
-  const { uploads, cutOff, dismiss, retry, forget } = useUploads();
+  const { uploads: all, cutOff, dismiss, retry, forget } = useUploads();
+  const uploads = all.filter((u) => u.role === 'footage');
   if (uploads.length + waiting.length + cutOff.length === 0) return null;
   const sending = uploads.filter((u) => u.state !== 'failed');
   const bytes = sending.reduce((sum, u) => sum + u.size, 0);
