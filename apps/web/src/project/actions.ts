@@ -19,6 +19,7 @@ import { trimLive } from '../score/live-trims.tsx';
 import { chooseBeside, closeUpChosen, copyChosen, halveChosen, lockChosen, pasteCopied, slideChosen } from '../score/shot-actions.ts';
 import { EFFECT_KINDS, EFFECT_SIGNS } from '../finish/effect-signs.tsx';
 import { removeDressing, strike, toggleTransitionHere, useFinishing, writeTitle } from '../finish/finishing.ts';
+import { trimSong } from '../song/song-range.ts';
 import { takeTap, useTapSettings } from '../song/tapping.ts';
 import { useTheme } from '../interface/theme.ts';
 import { shuttle } from '../playback/shuttle.ts';
@@ -153,7 +154,7 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     const { song } = montageNow();
     if (!song) return;
     const at = player.songTime();
-    editor().run({ do: 'setSongRange', pieces: trimPieces(song.pieces, edge, at) });
+    trimSong(trimPieces(song.pieces, edge, at));
   };
   const tap = (kind: TapKind) => (event?: KeyboardEvent) => {
     if (event?.repeat) return;

@@ -106,6 +106,11 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
   const onSong = here === 'song';
   const { assets, loaded, error } = useAssets(projectId);
   const song = montage.song;
+  useEffect(() => {
+    const view = here ? `${here[0]!.toUpperCase()}${here.slice(1)} · ` : '';
+    document.title = `${view}${name} · Bluster`;
+    return () => void (document.title = 'Bluster');
+  }, [here, name]);
   useAutosave();
   useArrivals(projectId);
   useViewsAtHand();

@@ -1,6 +1,6 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
-import { firingsOf, middleTempo, pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
+import { firingsOf, middleTempo, placedTitles, pulse, rateLabel, scoreOf, shortClock, type Montage } from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
 import { useUploads } from '../arrivals/upload-queue.ts';
 import { Brand } from '../interface/brand.tsx';
@@ -17,11 +17,13 @@ function stepStates(montage: Montage): Record<string, string> {
   const photos = montage.footage.length - clips;
   const score = scoreOf(montage);
   const filled = score.slots.filter((s) => s.placed).length;
-  const fits = montage.shots.filter((s) => s.framing === 'fit').length;
-  const sounding = montage.shots.filter((s) => s.sound > 0).length;
-  const transitions = montage.pegs.filter((p) => p.transition).length;
+  // What sleeps outside the song in use does not count.
+  const shots = [...score.slots, ...score.over].flatMap((s) => s.placed?.shot ?? []);
+  const fits = shots.filter((s) => s.framing === 'fit').length;
+  const sounding = shots.filter((s) => s.sound > 0).length;
+  const transitions = score.pegs.filter((p) => p.peg?.transition).length;
   const dress = [
-    montage.titles.length > 0 && count(montage.titles.length, 'title'),
+    placedTitles(montage).length > 0 && count(placedTitles(montage).length, 'title'),
     montage.effects.length > 0 && count(firingsOf(montage).length, 'effect'),
     transitions > 0 && count(transitions, 'transition'),
     sounding > 0 && `${count(sounding, 'clip sound')} on`,
@@ -33,7 +35,7 @@ function stepStates(montage: Montage): Record<string, string> {
       montage.footage.length > 0
         ? [clips && count(clips, 'clip'), photos && count(photos, 'photo')].filter(Boolean).join(' · ')
         : 'bring some in',
-    score: montage.pegs.length === 0 && filled === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
+    score: score.pegs.length === 2 && filled === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
     finish: filled === 0 ? 'nothing hangs yet' : dress.length > 0 ? dress.slice(0, 2).join(' · ') : 'all in frame',
   };
 }

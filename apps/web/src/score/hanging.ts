@@ -163,6 +163,10 @@ export function hangOverPlayhead(): void {
   };
   const from = player.time();
   const until = Math.min(from + length, frameTime(scoreOf(montage).frames, rate));
+  if (until - from < frameTime(1, rate)) {
+    toast('The song ends here, so there is nothing to lay a cutaway over. Move the playhead back first.');
+    return;
+  }
   if (useEditor.getState().run({ do: 'hangOver', from: onMark(from, 0.1), to: onMark(until, 0.26), ...selectOf(found.wish) }))
     useEditor
       .getState()

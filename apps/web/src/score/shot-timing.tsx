@@ -144,12 +144,14 @@ function TieHit({ placed, item }: { placed: PlacedShot; item: FootageItem }): Re
   );
 }
 
-function SpeedField({ speed, still, onSet }: { speed: number; still: boolean; onSet: (rate: number) => void }): React.JSX.Element {
+function SpeedField({ speed, still, onSet }: { speed: number; still: boolean; onSet: (rate: number) => boolean }): React.JSX.Element {
   const [text, setText] = useState(still ? '0' : String(Math.round(speed * 1000) / 10));
   const set = (): void => {
+    const own = still ? '0' : String(Math.round(speed * 1000) / 10);
     const value = Number(text.replace(',', '.')) / 100;
-    if (Number.isFinite(value) && value !== 0 && Math.abs(value - speed) > 5e-4) onSet(value);
-    else setText(still ? '0' : String(Math.round(speed * 1000) / 10));
+    const asked = Number.isFinite(value) && value !== 0 && Math.abs(value - speed) > 5e-4;
+    // A speed that is refused does not stay in the field as if it held.
+    if (!asked || !onSet(value)) setText(own);
   };
   return (
     <label className="flex items-center gap-1">

@@ -1,6 +1,6 @@
 import { Lock, LockOpen } from 'lucide-react';
 import { useState } from 'react';
-import { clock, type Mark, type MarkKind } from '@bluster/core';
+import { LONGEST_LABEL, clock, type Mark, type MarkKind } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
@@ -99,6 +99,7 @@ function CueLabel({ cue }: { cue: Mark }): React.JSX.Element {
         onBlur={keep}
         placeholder="its word, or what happens"
         aria-label="Word of the cue"
+        maxLength={LONGEST_LABEL}
         className="w-full rounded border border-edge bg-cloth px-1.5 py-1 text-[12px]"
       />
     </form>

@@ -16,7 +16,7 @@ export function RangeTools(): React.JSX.Element | null {
   const montage = useMontage();
   const range = useEditor((state) => state.selection.range);
   const [bpm, setBpm] = useState('');
-  const [grid, setGrid] = useState(16);
+  const [grid, setGrid] = useState<number | null>(16);
   const [unit, setUnit] = useState<'beats' | 'frames'>('beats');
   const { song } = montage;
   if (!range || !song) return null;
@@ -32,6 +32,7 @@ export function RangeTools(): React.JSX.Element | null {
   };
   const lay = (): void => {
     // Where the range begins and ends on beats, the grid lies between them and leaves them where they are.
+    if (grid === null) return;
     const near = (time: number): number => beats.find((b) => Math.abs(b.time - time) < 0.08)?.time ?? time;
     const { num, den } = montage.shape.rate;
     const ends = { from: near(range.from), to: near(range.to) };
@@ -71,7 +72,7 @@ export function RangeTools(): React.JSX.Element | null {
         </p>
       )}
       <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
-        <Button onClick={lay} hint="Evenly spaced beats over the range, in the place of those that are there">
+        <Button onClick={lay} disabled={grid === null} hint="Evenly spaced beats over the range, in the place of those that are there">
           Even grid
         </Button>
         <NumberField
@@ -82,6 +83,7 @@ export function RangeTools(): React.JSX.Element | null {
           step={unit === 'beats' ? 1 : 0.5}
           figures={3}
           onChange={setGrid}
+          onNone={() => setGrid(null)}
         />
         <select
           value={unit}

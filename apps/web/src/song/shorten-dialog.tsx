@@ -1,13 +1,23 @@
 import { Play, Square } from 'lucide-react';
-import { useState } from 'react';
-import { SHORTEST_ARRANGED_S, arrangedLength, moveJoin, pulse, shortClock, type Proposal, type SongPiece } from '@bluster/core';
+import { useMemo, useState } from 'react';
+import {
+  SHORTEST_ARRANGED_S,
+  arrangedLength,
+  moveJoin,
+  pulse,
+  shortClock,
+  whatFallsOutside,
+  type Proposal,
+  type SongPiece,
+} from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { NumberField } from '../interface/number-field.tsx';
 import { Progress } from '../interface/progress.tsx';
 import { player } from '../playback/player.ts';
 import { usePlayer } from '../playback/use-player.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useMontage } from '../project/editor.ts';
+import { outsideInWords, takeStretch, withRange } from './song-range.ts';
 import { useListening } from './listening.ts';
 
 const USUAL_WISH_S = 30;
@@ -18,18 +28,22 @@ const AROUND_JOIN_S = 4;
 export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.Element {
   const montage = useMontage();
   const song = montage.song!;
-  const [wished, setWished] = useState(
+  const [wished, setWished] = useState<number | null>(
     song.length > USUAL_WISH_S ? USUAL_WISH_S : Math.max(SHORTEST_ARRANGED_S, Math.floor(song.length / 2)),
   );
   const [proposals, setProposals] = useState<readonly Proposal[] | null>(null);
   const [chosen, setChosen] = useState(0);
   const [pieces, setPieces] = useState<readonly SongPiece[]>([]);
+  const [titlesAlong, setTitlesAlong] = useState(true);
+  const outside = useMemo(() => (pieces.length > 0 ? whatFallsOutside(montage, withRange(montage, pieces)) : null), [montage, pieces]);
+  const words = outside && outsideInWords(outside);
   const { part, at, cancel } = useListening();
   const { playing } = usePlayer();
   const beats = pulse(montage);
   const barTimes = beats.filter((b) => b.kind === 'bar').map((b) => b.time);
 
   const look = async (): Promise<void> => {
+    if (wished === null) return;
     setProposals(null);
     const found = await useListening.getState().shorten(
       song.assetId,
@@ -75,7 +89,7 @@ export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.E
   };
   const take = (): void => {
     player.pause();
-    if (useEditor.getState().run({ do: 'setSongRange', pieces })) close();
+    if (takeStretch(pieces, titlesAlong)) close();
   };
   return (
     <Dialog open onClose={close} title="Make the song shorter" wide>
@@ -94,10 +108,11 @@ export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.E
             from={SHORTEST_ARRANGED_S}
             to={Math.floor(song.length)}
             onChange={setWished}
+            onNone={() => setWished(null)}
           />
           seconds, of {shortClock(song.length)}
         </label>
-        <Button type="submit" look="main" disabled={part !== null}>
+        <Button type="submit" look="main" disabled={part !== null || wished === null}>
           Look for ways
         </Button>
       </form>
@@ -169,6 +184,17 @@ export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.E
             ))}
           </div>
         </>
+      )}
+      {outside && words && (
+        <div className="mt-3 rounded-md border border-gold/60 bg-cloth p-2 text-[12.5px]" role="status" data-testid="falls-outside">
+          <p>Outside of it: {words}. They sleep there, and wake when the whole song is used again.</p>
+          {outside.titles.outside > 0 && (
+            <label className="mt-1 flex items-center gap-1.5">
+              <input type="checkbox" checked={titlesAlong} onChange={(e) => setTitlesAlong(e.target.checked)} className="accent-spruce" />
+              Bring the titles along, each to a bar as far into the montage as it was
+            </label>
+          )}
+        </div>
       )}
       <p className="mt-4 flex justify-end gap-2">
         <Button onClick={close}>Leave it as it is</Button>

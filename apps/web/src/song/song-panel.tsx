@@ -10,6 +10,7 @@ import { usePlayer } from '../playback/use-player.ts';
 import { montageLength } from '../project/actions.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { ChosenMarks } from './chosen-marks.tsx';
+import { trimSong } from './song-range.ts';
 import { useListening } from './listening.ts';
 import { MarksFiles } from './marks-files.tsx';
 import { MarksPanel } from './marks-panel.tsx';
@@ -163,13 +164,13 @@ function Clicks(): React.JSX.Element {
 
 function ShiftAll(): React.JSX.Element {
   const { run } = useEditor.getState();
-  const [shift, setShift] = useState(20);
+  const [shift, setShift] = useState<number | null>(20);
   return (
     <form
       className="flex items-center justify-between gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        run({ do: 'shiftAllMarks', by: shift / 1000 });
+        if (shift !== null) run({ do: 'shiftAllMarks', by: shift / 1000 });
       }}
     >
       <label className="flex items-center gap-2">
@@ -180,10 +181,13 @@ function ShiftAll(): React.JSX.Element {
           from={-FARTHEST_SHIFT_MS}
           to={FARTHEST_SHIFT_MS}
           onChange={setShift}
+          onNone={() => setShift(null)}
         />
         ms
       </label>
-      <Button type="submit">Shift</Button>
+      <Button type="submit" disabled={shift === null}>
+        Shift
+      </Button>
     </form>
   );
 }
@@ -204,18 +208,18 @@ function SongLength(): React.JSX.Element {
           <Button
             hint="The song starts at the playhead"
             hotkey="I"
-            onClick={() => run({ do: 'setSongRange', pieces: trimPieces(song.pieces, 'in', player.songTime()) })}
+            onClick={() => trimSong(trimPieces(song.pieces, 'in', player.songTime()))}
           >
             In
           </Button>
           <Button
             hint="The song ends at the playhead"
             hotkey="O"
-            onClick={() => run({ do: 'setSongRange', pieces: trimPieces(song.pieces, 'out', player.songTime()) })}
+            onClick={() => trimSong(trimPieces(song.pieces, 'out', player.songTime()))}
           >
             Out
           </Button>
-          <Button hint="Use the whole song" onClick={() => run({ do: 'setSongRange', pieces: [{ from: 0, to: song.length }] })}>
+          <Button hint="Use the whole song" onClick={() => trimSong([{ from: 0, to: song.length }])}>
             All
           </Button>
         </span>

@@ -59,7 +59,8 @@ export function TapPad(): React.JSX.Element {
       {noticed && (
         <div className="mt-2 rounded-md border border-gold/60 bg-paper p-2 text-[12px]" role="status" data-testid="noticed">
           <p>
-            Your taps come {Math.abs(Math.round(noticed.lateness * 1000))} ms {noticed.lateness > 0 ? 'late' : 'early'}. Move them all?
+            Your taps come {Math.abs(Math.round(noticed.lateness * 1000))} ms {noticed.lateness > 0 ? 'late' : 'early'}. Move the marks of
+            this pass?
           </p>
           <p className="mt-1.5 flex gap-1.5">
             <Button look="main" onClick={() => takeOffLateness(false)}>

@@ -40,6 +40,16 @@ interface TapPass {
 const NO_PASS: TapPass = { taps: [], last: null, noticed: null };
 export const useTapPass = create<TapPass>(() => NO_PASS);
 
+/** The marks that this pass made. */
+let made: ReadonlySet<string> = new Set();
+/** Those it had made when more taps began to go on from a base. */
+let madeBefore: ReadonlySet<string> = new Set();
+
+const madeBetween = (before: Montage, after: Montage): string[] => {
+  const old = new Set(before.marks.map((m) => m.id));
+  return after.marks.flatMap((m) => (old.has(m.id) ? [] : [m.id]));
+};
+
 /** The montage before the pass and the one its taps made of it, so that more taps go on from there as one step. */
 let base: { before: Montage; after: Montage } | null = null;
 
@@ -73,7 +83,9 @@ export function takeTap(kind: TapKind, eventMs: number): number | null {
   const editor = useEditor.getState();
   if (goingOn) editor.amend((now) => (now === base?.after ? carryOut(before, ask) : now));
   else editor.run(ask);
+  if (!goingOn) madeBefore = made;
   base = { before, after: montageNow() };
+  made = new Set([...madeBefore, ...madeBetween(before, base.after)]);
   return time;
 }
 
@@ -103,11 +115,11 @@ export function forgetPass(): void {
   useTapPass.setState(NO_PASS);
 }
 
-/** Moves all tapped marks by the lateness that was noticed. */
+/** Moves the marks of the pass that was judged by the lateness that was noticed in it. */
 export function takeOffLateness(always: boolean): void {
   const { noticed } = useTapPass.getState();
   if (!noticed) return;
-  const tapped = montageNow().marks.filter((m) => m.origin === 'tapped' && !m.locked);
+  const tapped = montageNow().marks.filter((m) => m.origin === 'tapped' && !m.locked && made.has(m.id));
   useEditor.getState().run({ do: 'moveMarks', ids: tapped.map((m) => m.id), by: -noticed.lateness });
   if (always) useTapSettings.setState((s) => ({ lateness: (s.lateness ?? 0) + noticed.lateness, spread: noticed.spread }));
   useTapPass.setState({ noticed: null });
@@ -118,6 +130,7 @@ let wasPlaying = false;
 player.subscribe(() => {
   const { playing } = player.state;
   if (wasPlaying && !playing) void endPass();
+  if (!wasPlaying && playing) made = new Set();
   if (!wasPlaying && playing && useTapSettings.getState().way !== 'teach') useTapPass.setState(NO_PASS);
   wasPlaying = playing;
 });

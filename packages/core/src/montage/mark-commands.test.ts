@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { Detection } from '../music/detect.ts';
+import { LONGEST_LABEL } from './mark-commands.ts';
 import { carryOut } from './command.ts';
 import { emptyMontage, pulse, type Montage } from './document.ts';
 import { sampleMontage } from './sample-montage.ts';
@@ -87,17 +88,33 @@ describe('putting marks right', () => {
   test('a mark moves by what it was moved, is held inside the song, and counts as set by hand', () => {
     const montage = sampleMontage();
     const [first, second] = montage.marks;
-    const after = carryOut(montage, { do: 'moveMarks', ids: [first!.id, second!.id], by: -0.2 });
+    const alone = carryOut(montage, { do: 'moveMarks', ids: [first!.id], by: -0.2 });
+    expect(alone.marks[0]).toMatchObject({ time: 0, origin: 'hand' });
+    const after = carryOut(montage, { do: 'moveMarks', ids: [first!.id, second!.id], by: 0.2 });
     expect(after.marks.slice(0, 2)).toMatchObject([
-      { time: 0, origin: 'hand' },
-      { time: 0.3, origin: 'hand' },
+      { time: 0.2, origin: 'hand' },
+      { time: 0.7, origin: 'hand' },
     ]);
     expect(after.marks.slice(2)).toEqual(montage.marks.slice(2));
   });
-  test('all shift, and keep their origin', () => {
-    const after = carryOut(sampleMontage(), { do: 'shiftAllMarks', by: -0.046 });
-    expect(times(after)[1]).toBeCloseTo(0.454, 9);
+  test('several that would be pushed together at an end of the song are not moved, and it is said how many', () => {
+    const montage = sampleMontage();
+    const ids = montage.marks.slice(0, 3).map((m) => m.id);
+    expect(() => carryOut(montage, { do: 'moveMarks', ids, by: -0.7 })).toThrow('2 of 3 marks would lie before the song begins');
+    expect(() => carryOut(montage, { do: 'shiftAllMarks', by: -5 })).toThrow('10 of 40 marks would lie before the song begins');
+    expect(() => carryOut(montage, { do: 'shiftAllMarks', by: 1 })).toThrow('1 of 40 marks would lie after the song ends');
+  });
+  test('all shift, keep their origin and their places among each other, and come back', () => {
+    const montage = sampleMontage();
+    const after = carryOut(montage, { do: 'shiftAllMarks', by: 0.046 });
+    expect(times(after)[1]).toBeCloseTo(0.546, 9);
     expect(after.marks.every((m) => m.origin === 'file')).toBe(true);
+    times(carryOut(after, { do: 'shiftAllMarks', by: -0.046 })).forEach((time, i) => expect(time).toBeCloseTo(times(montage)[i]!, 9));
+  });
+  test('a word of a cue is as long as it may be, however it comes', () => {
+    const label = 'kite '.repeat(60);
+    const after = carryOut(sampleMontage(), { do: 'addMark', kind: 'cue', time: 1.23, label });
+    expect(after.marks.find((m) => m.kind === 'cue')!.label).toHaveLength(LONGEST_LABEL);
   });
   test('half a beat on, then half a beat on again, is one beat on', () => {
     let montage = sampleMontage();

@@ -41,6 +41,19 @@ function barsTakenOver(montage: Montage, kept: readonly Mark[], tapped: readonly
   );
 }
 
+/** Cues have words of so many letters. */
+export const LONGEST_LABEL = 200;
+
+/** Marks that are moved together keep their distances: none may come to lie outside the song, where it would have to be pushed back. */
+function refuseOutside(marks: readonly Mark[], by: number, length: number): void {
+  const outside = marks.filter((m) => m.time + by < 0 || m.time + by > length).length;
+  if (outside === 0) return;
+  const which = by < 0 ? 'before the song begins' : 'after the song ends';
+  throw new CommandError(
+    `${outside} of ${marks.length} marks would lie ${which}. Move them by less, or delete ${outside === 1 ? 'that one' : 'those'} first.`,
+  );
+}
+
 export const markCommands: Handlers<
   | 'takeDetection'
   | 'takeTaps'
@@ -101,7 +114,7 @@ export const markCommands: Handlers<
         kind,
         time,
         origin: 'file',
-        ...(kind === 'cue' ? { label: (label ?? '').slice(0, 200) } : {}),
+        ...(kind === 'cue' ? { label: (label ?? '').slice(0, LONGEST_LABEL) } : {}),
         ...(band ? { band } : {}),
         ...(strength === undefined ? {} : { strength }),
         ...(confidence === undefined ? {} : { confidence }),
@@ -124,7 +137,9 @@ export const markCommands: Handlers<
     const length = songLength(montage);
     if (time < 0 || time > length) throw new CommandError('A mark must lie inside the song.');
     if (montage.marks.some((m) => sameFamily(m.kind, kind) && Math.abs(m.time - time) < 0.001)) return montage;
-    const { marks, lastId } = named(montage, [{ kind, time, origin: 'hand', ...(kind === 'cue' ? { label: label ?? '' } : {}) }]);
+    const { marks, lastId } = named(montage, [
+      { kind, time, origin: 'hand', ...(kind === 'cue' ? { label: (label ?? '').slice(0, LONGEST_LABEL) } : {}) },
+    ]);
     return withMarks(montage, [...montage.marks, ...marks], lastId);
   },
 
@@ -132,6 +147,13 @@ export const markCommands: Handlers<
     const length = songLength(montage);
     if (by === 0) return montage;
     const moving = changeable(montage, ids);
+    // One that is dragged stops at the song's end; of several, those at the end would be pushed together.
+    if (moving.size > 1)
+      refuseOutside(
+        montage.marks.filter((m) => moving.has(m.id)),
+        by,
+        length,
+      );
     return withMarks(
       montage,
       montage.marks.map((m) =>
@@ -166,10 +188,15 @@ export const markCommands: Handlers<
   },
 
   shiftAllMarks: (montage, { by }) => {
-    const length = songLength(montage);
+    if (by === 0) return montage;
+    refuseOutside(
+      montage.marks.filter((m) => !m.locked),
+      by,
+      songLength(montage),
+    );
     return withMarks(
       montage,
-      montage.marks.map((m) => (m.locked ? m : { ...m, time: Math.min(length, Math.max(0, m.time + by)) })),
+      montage.marks.map((m) => (m.locked ? m : { ...m, time: m.time + by })),
     );
   },
 
@@ -203,6 +230,6 @@ export const markCommands: Handlers<
 
   setLabel: (montage, { id, label }) => {
     if (markOf(montage, id).kind !== 'cue') throw new CommandError('Only cues have words. Make this mark a cue first.');
-    return { ...montage, marks: montage.marks.map((m) => (m.id === id ? { ...m, label: label.trim().slice(0, 200) } : m)) };
+    return { ...montage, marks: montage.marks.map((m) => (m.id === id ? { ...m, label: label.trim().slice(0, LONGEST_LABEL) } : m)) };
   },
 };

@@ -163,14 +163,16 @@ export interface PegChanges {
   readonly shotsKept: number;
 }
 
-/** How the pegs and shots of one montage differ from those of another. */
+const inUse = (montage: Montage): Peg[] => pegsOf(montage).pegs.flatMap(({ peg }) => peg ?? []);
+
+/** How the pegs in use and the shots of one montage differ from those of another. */
 export function pegChanges(before: Montage, after: Montage): PegChanges {
   const [old, now] = [new Set(before.pegs.map((p) => p.id)), new Set(after.pegs.map((p) => p.id))];
   const kept = new Set(after.shots.map((s) => s.id));
   return {
-    hung: after.pegs.filter((p) => !old.has(p.id)).length,
-    taken: before.pegs.filter((p) => !now.has(p.id)).length,
-    handMade: after.pegs.filter((p) => p.origin === 'hand' && !p.over).length,
+    hung: inUse(after).filter((p) => !old.has(p.id)).length,
+    taken: inUse(before).filter((p) => !now.has(p.id)).length,
+    handMade: inUse(after).filter((p) => p.origin === 'hand').length,
     shotsLost: before.shots.filter((s) => !kept.has(s.id)).length,
     shotsKept: before.shots.filter((s) => kept.has(s.id)).length,
   };

@@ -1,16 +1,19 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { FrameRate } from '../time/rate.ts';
+import type { FootageItem } from './document.ts';
 import { proposeShape } from './propose-shape.ts';
 
-const clip = (width: number, height: number, fps = 30, seconds = 8, rate: FrameRate = { num: fps, den: 1 }) => ({
-  kind: 'clip' as const,
+type Sized = Pick<FootageItem, 'kind' | 'width' | 'height' | 'rate' | 'frames'>;
+
+const clip = (width: number, height: number, fps = 30, seconds = 8, rate: FrameRate = { num: fps, den: 1 }): Sized => ({
+  kind: 'clip',
   width,
   height,
   rate,
   frames: Math.round((seconds * rate.num) / rate.den),
 });
-const photo = (width: number, height: number) => ({ kind: 'photo' as const, width, height, rate: { num: 1, den: 1 }, frames: 1 });
+const photo = (width: number, height: number): Sized => ({ kind: 'photo', width, height, rate: { num: 1, den: 1 }, frames: 1 });
 const times = <T>(n: number, item: T): T[] => Array.from({ length: n }, () => item);
 
 test('one odd clip that came first does not make the film', () => {

@@ -44,7 +44,7 @@ function filmRate(rate: FrameRate): FrameRate {
 
 /**
  * The size and rate that most of the footage has: upright, wide or square as most files are, the size that most clips of that kind
- * have (1920x1080, 1080x1920 or 1080x1080 where there are only photos), and the rate of most clips.
+ * have (1920x1080, 1080x1920 or 1080x1080 where there are only photos), and the rate that most of those have.
  * @returns null where there is no footage
  */
 export function proposeShape(footage: readonly Sized[]): Shape | null {
@@ -53,6 +53,11 @@ export function proposeShape(footage: readonly Sized[]): Shape | null {
   const clips = footage.filter((f) => f.kind === 'clip');
   const sizes = clips.filter((c) => wayOf(c) === way);
   const size = mostOf(sizes, ({ width, height }) => ({ width: even(width), height: even(height) }), lengthOf) ?? USUAL[way];
-  const quick = clips.filter((c) => framesPerSecond(c.rate) >= LEAST_FPS);
-  return { ...size, rate: mostOf(quick, (c) => filmRate(c.rate), lengthOf) ?? USUAL_RATE };
+  const quick = (of: readonly Sized[]): FrameRate | null =>
+    mostOf(
+      of.filter((c) => framesPerSecond(c.rate) >= LEAST_FPS),
+      (c) => filmRate(c.rate),
+      lengthOf,
+    );
+  return { ...size, rate: quick(sizes) ?? quick(clips) ?? USUAL_RATE };
 }

@@ -120,6 +120,8 @@ export interface Hung {
   readonly length: number;
   readonly frames: number;
   readonly pegs: readonly PlacedPeg[];
+  /** pegs on the very first frame: what hangs from one of them hangs at the start */
+  readonly atStart: readonly PlacedPeg[];
   /** index of each peg among them, by its id */
   readonly places: ReadonlyMap<string, number>;
   readonly overPegs: readonly PlacedPeg[];
@@ -133,12 +135,14 @@ class HungPegs implements Hung {
     readonly length: number,
     readonly frames: number,
     readonly pegs: readonly PlacedPeg[],
+    readonly atStart: readonly PlacedPeg[],
     readonly overPegs: readonly PlacedPeg[],
   ) {}
 
   get places(): ReadonlyMap<string, number> {
     if (this.table) return this.table;
     const places = new Map<string, number>();
+    for (const peg of this.atStart) places.set(peg.id, 0);
     for (let i = 0; i < this.pegs.length; i++) places.set(this.pegs[i]!.id, i);
     return (this.table = places);
   }
@@ -159,27 +163,29 @@ export function pegsOf(montage: Montage): Hung {
 function makePegs(montage: Montage): Hung {
   const length = montage.song ? arrangedLength(montage.song.pieces) : 0;
   const frames = frameCount(length, montage.shape.rate);
-  if (frames === 0) return new HungPegs(0, 0, [], []);
+  if (frames === 0) return new HungPegs(0, 0, [], [], []);
   const all = placePegs(montage);
   const pegs: PlacedPeg[] = [{ id: START_PEG, time: 0, frame: 0, mark: null, peg: null }];
   // Of pegs that share a frame the first is awake: a slot without a frame would be a sliver.
   for (const p of all) if (!p.peg!.over && p.frame > pegs.at(-1)!.frame && p.frame < frames) pegs.push(p);
+  const atStart = all.filter((p) => !p.peg!.over && p.frame <= 0).map((p) => (p.frame === 0 ? p : { ...p, frame: 0 }));
   pegs.push({ id: END_PEG, time: length, frame: frames, mark: null, peg: null });
   const overPegs = all.filter((p) => p.peg!.over && p.frame >= 0 && p.frame <= frames);
-  return new HungPegs(length, frames, pegs, overPegs);
+  return new HungPegs(length, frames, pegs, atStart, overPegs);
 }
 
 /** The montage whose score was made last: the next one asked for is mostly the same but for an edit. */
 let last: { readonly montage: Montage; readonly slots: readonly Slot[] } | null = null;
 
 function makeScore(montage: Montage): Score {
-  const { length, frames, pegs, places, overPegs } = pegsOf(montage);
+  const { length, frames, pegs, atStart, places, overPegs } = pegsOf(montage);
   if (frames === 0) return { length, frames, pegs, slots: [], overPegs, over: [] };
   const items = byId(montage.footage, (item) => item.assetId);
   const shots = new Array<Shot | undefined>(pegs.length).fill(undefined);
   for (const shot of montage.shots) {
     const at = shot.over ? undefined : places.get(shot.startPeg);
-    if (at !== undefined) shots[at] = shot;
+    // Where the song begins on a bar in its middle, what hangs from that bar is seen, and not what hung at the old start.
+    if (at !== undefined && !(at === 0 && shots[0] && shot.startPeg === START_PEG)) shots[at] = shot;
   }
   const slots: Slot[] = [];
   const comparable = last?.montage.footage === montage.footage && last.montage.shape === montage.shape;
@@ -187,8 +193,8 @@ function makeScore(montage: Montage): Score {
   const steady = last !== null && sameGround(last.montage, montage);
   let seen = 0;
   for (let i = 0; i + 1 < pegs.length;) {
-    const start = pegs[i]!;
     const shot = shots[i];
+    const start = (i === 0 && shot && atStart.find((p) => p.id === shot.startPeg)) || pegs[i]!;
     while (seen < old.length && old[seen]!.start.frame < start.frame) seen++;
     const before = old[seen];
     // A slot between the same pegs with the same shot is as it was; only ties depend on marks inside it.
