@@ -14,6 +14,7 @@ import { First1700000000001 } from './database/first.migration.ts';
 import { Awaits1700000000003 } from './database/awaits.migration.ts';
 import { Hash1700000000002 } from './database/hash.migration.ts';
 import { ExportsController } from './export/exports.controller.ts';
+import { ExportFiles } from './export/export-files.ts';
 import { ExportsService } from './export/exports.service.ts';
 import { JobEntity } from './jobs/job.entity.ts';
 import { JobsController } from './jobs/jobs.controller.ts';
@@ -73,6 +74,7 @@ export class AppModule {
         AssetsService,
         AssetPreparation,
         DemoService,
+        ExportFiles,
         ExportsService,
         JobsService,
         MontagesService,

@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { In, Not, Repository } from 'typeorm';
 import { Config } from '../config.ts';
-import { JobsService } from '../jobs/jobs.service.ts';
+import { CALLED_OFF, JobsService } from '../jobs/jobs.service.ts';
 import { stripPictures } from '../media/filmstrip.ts';
 import { readPacked, writePack } from '../media/picture-pack.ts';
 import { AssetEntity } from './asset.entity.ts';
@@ -55,7 +55,13 @@ export class AssetsService implements OnModuleInit {
    * @param place in which order it was brought in
    * @throws UnusableMediaError (media/probe.ts) with the reason and the way out
    */
-  async takeIn(projectId: string, incoming: string, rawName: string, role: AssetRole, place = Date.now() * PLACES_A_MS): Promise<AssetEntity> {
+  async takeIn(
+    projectId: string,
+    incoming: string,
+    rawName: string,
+    role: AssetRole,
+    place = Date.now() * PLACES_A_MS,
+  ): Promise<AssetEntity> {
     // One after the other, so that the same file coming twice at once is seen to be the same.
     const taken = this.taking.then(() => this.takeOne(projectId, incoming, rawName, role, place));
     this.taking = taken.catch(() => undefined);
@@ -166,6 +172,20 @@ export class AssetsService implements OnModuleInit {
       if (asset.state === 'working') await this.jobs.add(to, 'prepare', { assetId: id });
     }
     return ids;
+  }
+
+  /** Has those files of a project made ready whose work was called off. */
+  async prepareAgain(projectId: string): Promise<void> {
+    const calledOff = [
+      { projectId, state: 'working' as const },
+      { projectId, state: 'failed' as const, problem: CALLED_OFF },
+    ];
+    for (const { id } of await this.assets.findBy(calledOff)) {
+      const own = ({ payload }: { payload: Record<string, unknown> }): boolean => payload['assetId'] === id;
+      if (!(await this.jobs.isUnderWay('prepare', own)) && !(await this.jobs.isUnderWay('proxy', own)))
+        await this.jobs.add(projectId, 'prepare', { assetId: id });
+      await this.assets.update(id, { state: 'working', problem: null });
+    }
   }
 
   /** Removes the files of a project for good. */

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, jest, test } from '@jest/globals';
-import { copyFileSync } from 'node:fs';
+import { copyFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { ffmpeg, numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
@@ -71,7 +71,7 @@ test.each([
   ['.webp', (path: string) => sharp(HILL).webp().toFile(path)],
   ['.avif', (path: string) => sharp(HILL).avif({ effort: 0 }).toFile(path)],
   ['.tiff', (path: string) => sharp(HILL).tiff().toFile(path)],
-  ['.heic', async (path: string) => copyFileSync(join(import.meta.dirname, '../testing/specimens/kite.heic'), path)],
+  ['.heic', (path: string) => copyFile(join(import.meta.dirname, '../testing/specimens/kite.heic'), path)],
 ])('a photo: %s, with its focus where the kite is', async (ending, make) => {
   const path = join(media, `hill${ending}`);
   await make(path);

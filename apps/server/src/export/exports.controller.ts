@@ -4,12 +4,14 @@ import { existsSync } from 'node:fs';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
+import { ExportFiles } from './export-files.ts';
 import { ExportsService } from './exports.service.ts';
 
 @Controller('api')
 export class ExportsController {
   constructor(
     private readonly exports: ExportsService,
+    private readonly files: ExportFiles,
     private readonly jobs: JobsService,
     private readonly projects: ProjectsService,
   ) {}
@@ -22,12 +24,12 @@ export class ExportsController {
 
   @Get('exports/:id/film')
   film(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
-    return this.hand(id, this.exports.film(id), 'mp4', response);
+    return this.hand(id, this.files.film(id), 'mp4', response);
   }
 
   @Get('exports/:id/report')
   report(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
-    return this.hand(id, this.exports.report(id), 'json', response);
+    return this.hand(id, this.files.report(id), 'json', response);
   }
 
   private async hand(id: string, path: string, ending: string, response: Response): Promise<void> {

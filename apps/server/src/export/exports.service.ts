@@ -1,21 +1,20 @@
 import { BadRequestException, Injectable, type OnModuleInit } from '@nestjs/common';
 import { writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
 import { readMontage, scoreOf, syncReport, type Montage } from '@bluster/core';
 import { AssetFiles } from '../assets/asset-files.ts';
 import { AssetsService } from '../assets/assets.service.ts';
-import { Config } from '../config.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import { probe, type MediaProbe } from '../media/probe.ts';
 import { MontagesService } from '../montages/montages.service.ts';
+import { ExportFiles } from './export-files.ts';
 import { renderFilm } from './film.ts';
 
 /** Renders films of montages as jobs. */
 @Injectable()
 export class ExportsService implements OnModuleInit {
   constructor(
-    private readonly config: Config,
+    private readonly made: ExportFiles,
     private readonly files: AssetFiles,
     private readonly assets: AssetsService,
     private readonly montages: MontagesService,
@@ -24,14 +23,6 @@ export class ExportsService implements OnModuleInit {
 
   onModuleInit(): void {
     this.jobs.handle('export', (context) => this.render(context));
-  }
-
-  film(jobId: string): string {
-    return join(this.config.exportsFolder, `${jobId}.mp4`);
-  }
-
-  report(jobId: string): string {
-    return join(this.config.exportsFolder, `${jobId}.json`);
   }
 
   /** Starts an export of the montage as it is saved now; later edits do not touch it. */
@@ -71,11 +62,11 @@ export class ExportsService implements OnModuleInit {
         video: (id) => videos.get(id) ?? null,
         soundPath: (id) => this.files.path(id, 'sound'),
       },
-      this.film(job.id),
+      this.made.film(job.id),
       { signal, onFrame: (done, total) => progress(done / total) },
     );
     const report = syncReport(montage);
-    await writeFile(this.report(job.id), `${JSON.stringify(report, null, 2)}\n`);
+    await writeFile(this.made.report(job.id), `${JSON.stringify(report, null, 2)}\n`);
     const { frames, cuts, worstErrorMs, emptySlots, shortShots } = report;
     return { frames, cuts: cuts.length, worstErrorMs, emptySlots, shortShots };
   }

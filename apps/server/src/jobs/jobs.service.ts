@@ -32,6 +32,9 @@ const LANES: readonly { readonly kinds: readonly JobKind[]; readonly places: num
 /** Proxies wait until everything that came in can be worked with. */
 const TURN: Record<JobKind, number> = { prepare: 0, export: 0, proxy: 1 };
 
+/** Why a job that was called off has not been done. */
+export const CALLED_OFF = 'Cancelled.';
+
 const hurried = (job: JobEntity): number => Number(job.payload['hurried'] ?? 0);
 /** Which of two waiting jobs is begun first: what somebody looks at, then the kind whose turn it is, then what came first. */
 const byTurn = (a: JobEntity, b: JobEntity): number => hurried(b) - hurried(a) || TURN[a.kind] - TURN[b.kind] || a.createdAt - b.createdAt;
@@ -99,6 +102,16 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
     return [...underWay, ...ended].sort((a, b) => b.createdAt - a.createdAt).map((job) => this.live(job));
   }
 
+  /** Every job of a kind that a project ever had and that is not forgotten. */
+  allOf(projectId: string, kind: JobKind): Promise<JobEntity[]> {
+    return this.jobs.findBy({ projectId, kind });
+  }
+
+  /** Forgets a project's jobs; none of them may be under way. */
+  async forgetAll(projectId: string): Promise<void> {
+    await this.jobs.delete({ projectId, state: Not(In(UNDER_WAY)) });
+  }
+
   async find(id: string): Promise<JobEntity> {
     const job = await this.jobs.findOneBy({ id });
     if (!job) throw new NotFoundException('There is no such job.');
@@ -108,7 +121,7 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   /** Calls a job off; one that has ended stays as it ended. */
   async cancel(id: string): Promise<JobEntity> {
     const job = await this.find(id);
-    if (job.state === 'queued') await this.end(job, { state: 'cancelled', problem: 'Cancelled.' });
+    if (job.state === 'queued') await this.end(job, { state: 'cancelled', problem: CALLED_OFF });
     this.running.get(id)?.stop.abort();
     while (this.running.has(id)) await new Promise((resolve) => setTimeout(resolve, 5));
     return this.find(id);
@@ -182,7 +195,7 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   }
 
   private describe(error: unknown, signal: AbortSignal): { state: 'failed' | 'cancelled'; problem: string } {
-    if (signal.aborted || error instanceof CancelledError) return { state: 'cancelled', problem: 'Cancelled.' };
+    if (signal.aborted || error instanceof CancelledError) return { state: 'cancelled', problem: CALLED_OFF };
     if (isDiskFull(error)) return { state: 'failed', problem: DISK_FULL };
     if (error instanceof UnusableMediaError) return { state: 'failed', problem: error.message };
     if (error instanceof MediaProgramError) return { state: 'failed', problem: `The file could not be worked on: ${error.message}.` };

@@ -32,7 +32,10 @@ export class MontagesController {
   async save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageBody): Promise<{ revision: number; savedAt: number }> {
     const saved = await this.montages.save(id, body.revision, body.document);
     const { song, footage, sounds } = body.document as Montage;
-    await this.assets.taken(id, [song, ...footage, ...(sounds ?? [])].flatMap((item) => item?.assetId ?? []));
+    await this.assets.taken(
+      id,
+      [song, ...footage, ...(sounds ?? [])].flatMap((item) => item?.assetId ?? []),
+    );
     return saved;
   }
 

@@ -83,6 +83,12 @@ export class MontagesService {
     return documents.some(({ song, footage, sounds }) => [song, ...footage, ...(sounds ?? [])].some((item) => item?.assetId === assetId));
   }
 
+  /** Removes a project's montage and its kept versions for good. */
+  async removeAll(projectId: string): Promise<void> {
+    await this.kept.delete({ projectId });
+    await this.montages.delete({ projectId });
+  }
+
   async dropKept(projectId: string, id: string): Promise<void> {
     const { affected } = await this.kept.delete({ projectId, id });
     if (affected !== 1) throw new NotFoundException('There is no such version.');

@@ -3,7 +3,7 @@ import { Transform } from 'class-transformer';
 import { IsString, Length } from 'class-validator';
 import { DemoService } from './demo.service.ts';
 import type { ProjectEntity } from './project.entity.ts';
-import { ProjectsService, type ProjectSummary } from './projects.service.ts';
+import { ProjectsService, type DeletedProject, type ProjectSummary } from './projects.service.ts';
 
 export class ProjectNameBody {
   @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value))
@@ -27,6 +27,12 @@ export class ProjectsController {
   @Post()
   create(@Body() body: ProjectNameBody): Promise<ProjectEntity> {
     return this.projects.create(body.name);
+  }
+
+  /** Deleted projects that can still be brought back. */
+  @Get('deleted')
+  listDeleted(): Promise<DeletedProject[]> {
+    return this.projects.listDeleted();
   }
 
   /** Opens the demo project, making it first where there is none. */
@@ -55,6 +61,13 @@ export class ProjectsController {
   @HttpCode(204)
   remove(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
     return this.projects.remove(id);
+  }
+
+  /** Removes a deleted project with everything of it: nothing brings it back. */
+  @Delete(':id/for-good')
+  @HttpCode(204)
+  removeForGood(@Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    return this.projects.removeForGood(id);
   }
 
   @Post(':id/restore')

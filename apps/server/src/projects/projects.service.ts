@@ -2,8 +2,9 @@ import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
 import { emptyMontage, scoreOf, type Montage } from '@bluster/core';
-import { IsNull, LessThan, Repository } from 'typeorm';
+import { IsNull, LessThan, Not, Repository } from 'typeorm';
 import { AssetsService } from '../assets/assets.service.ts';
+import { ExportFiles } from '../export/export-files.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { replaceAssets } from '../montages/replace-assets.ts';
@@ -23,6 +24,15 @@ export interface ProjectSummary {
   readonly filled: number;
 }
 
+/** A deleted project that can still be brought back. */
+export interface DeletedProject {
+  readonly id: string;
+  readonly name: string;
+  readonly deletedAt: number;
+  /** when it is removed for good, ms since 1970 */
+  readonly goneAt: number;
+}
+
 /** Deleted projects can be brought back for this long. */
 const KEPT_AFTER_DELETE_MS = 30 * 24 * 3600_000;
 
@@ -33,18 +43,22 @@ export class ProjectsService implements OnModuleInit {
     private readonly montages: MontagesService,
     private readonly assets: AssetsService,
     private readonly jobs: JobsService,
+    private readonly exports: ExportFiles,
   ) {}
 
   async onModuleInit(): Promise<void> {
-    for (const old of await this.projects.findBy({ deletedAt: LessThan(Date.now() - KEPT_AFTER_DELETE_MS) })) {
-      await this.assets.removeAll(old.id);
-      await this.projects.delete(old.id);
-    }
+    for (const old of await this.projects.findBy({ deletedAt: LessThan(Date.now() - KEPT_AFTER_DELETE_MS) })) await this.erase(old.id);
   }
 
   async list(): Promise<ProjectSummary[]> {
     const rows = await this.projects.find({ where: { deletedAt: IsNull() }, order: { updatedAt: 'DESC' } });
     return Promise.all(rows.map((row) => this.summary(row)));
+  }
+
+  /** Deleted projects, the last deleted first; each is gone for good at its time. */
+  async listDeleted(): Promise<DeletedProject[]> {
+    const rows = await this.projects.find({ where: { deletedAt: Not(IsNull()) }, order: { deletedAt: 'DESC' } });
+    return rows.map(({ id, name, deletedAt }) => ({ id, name, deletedAt: deletedAt!, goneAt: deletedAt! + KEPT_AFTER_DELETE_MS }));
   }
 
   async find(id: string): Promise<ProjectEntity> {
@@ -91,7 +105,26 @@ export class ProjectsService implements OnModuleInit {
 
   async restore(id: string): Promise<ProjectEntity> {
     await this.projects.update(id, { deletedAt: null });
-    return this.find(id);
+    const project = await this.find(id);
+    // Work that was called off when it was deleted begins again.
+    await this.assets.prepareAgain(id);
+    return project;
+  }
+
+  /** Removes a deleted project with everything of it. @throws NotFoundException where it is not among the deleted ones */
+  async removeForGood(id: string): Promise<void> {
+    const deleted = await this.projects.findOneBy({ id, deletedAt: Not(IsNull()) });
+    if (!deleted) throw new NotFoundException('There is no such deleted project.');
+    await this.erase(id);
+  }
+
+  private async erase(id: string): Promise<void> {
+    await this.jobs.cancelAll(id);
+    await this.exports.removeAll(id);
+    await this.assets.removeAll(id);
+    await this.montages.removeAll(id);
+    await this.jobs.forgetAll(id);
+    await this.projects.delete(id);
   }
 
   private async summary(row: ProjectEntity): Promise<ProjectSummary> {

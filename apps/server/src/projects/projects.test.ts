@@ -1,8 +1,11 @@
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { carryOut, emptyMontage } from '@bluster/core';
-import { scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
 import { RunningServer } from '../testing/running-server.ts';
 
+jest.setTimeout(60_000);
 let server: RunningServer;
 beforeAll(async () => {
   server = await RunningServer.start(scratchFolder());
@@ -22,6 +25,38 @@ describe('projects', () => {
     await server.http.get(`/api/projects/${id}`).expect(404);
     await server.http.post(`/api/projects/${id}/restore`).expect(200);
     expect(await names()).toContain('Second flight');
+  });
+
+  test('deleted ones are listed until they are removed for good, with all that is theirs', async () => {
+    const folder = scratchFolder();
+    const id = await server.newProject('Torn kite');
+    const song = await server.ready(id, 'song', tickingSong(folder, 'torn.wav', 4));
+    await server.http.delete(`/api/projects/${id}/for-good`).expect(404);
+    await server.http.delete(`/api/projects/${id}`).expect(204);
+    const deleted = async (): Promise<{ id: string; name: string; goneAt: number }[]> =>
+      (await server.http.get('/api/projects/deleted').expect(200)).body as { id: string; name: string; goneAt: number }[];
+    const [first] = await deleted();
+    expect(first).toMatchObject({ id, name: 'Torn kite' });
+    expect(first!.goneAt - Date.now()).toBeGreaterThan(29 * 24 * 3600_000);
+    await server.http.delete(`/api/projects/${id}/for-good`).expect(204);
+    expect((await deleted()).map((p) => p.id)).not.toContain(id);
+    await server.http.post(`/api/projects/${id}/restore`).expect(404);
+    await server.http.get(`/api/projects/${id}/montage`).expect(404);
+    expect(existsSync(join(server.folder, 'assets', song.id))).toBe(false);
+  });
+
+  test('what was being made ready when a project was deleted is made ready when it comes back', async () => {
+    const folder = scratchFolder();
+    const id = await server.newProject('Called off');
+    const clip = numberedClip(folder, 'called-off.mp4', { frames: 300, fps: '30' });
+    await server.upload(id, 'footage', clip).expect(201);
+    await server.http.delete(`/api/projects/${id}`).expect(204);
+    await server.http.post(`/api/projects/${id}/restore`).expect(200);
+    const assets = await server.until(
+      () => server.assets(id),
+      (list) => list.every((a) => a.state !== 'working'),
+    );
+    expect(assets.map((a) => a.state)).toEqual(['ready']);
   });
 
   test.each([[''], ['   '], ['x'.repeat(121)], [7]])('the name %p is refused with a sentence', async (name) => {

@@ -11,6 +11,13 @@ export interface ProjectSummary {
   readonly filled: number;
 }
 
+export interface DeletedProject {
+  readonly id: string;
+  readonly name: string;
+  readonly deletedAt: number;
+  readonly goneAt: number;
+}
+
 export interface Project {
   readonly id: string;
   readonly name: string;

@@ -1,6 +1,14 @@
 import { Dialog as Radix } from 'radix-ui';
+import { useRef } from 'react';
 
-/** A question or a text above the page. */
+/** What opens a dialog: what has the focus, or the button of the menu in which it was chosen. */
+function openerNow(): HTMLElement | null {
+  const focused = document.activeElement;
+  const menu = focused?.closest('[role=menu]')?.getAttribute('aria-labelledby');
+  return menu ? document.getElementById(menu) : focused instanceof HTMLElement && focused !== document.body ? focused : null;
+}
+
+/** A question or a text above the page. When it is closed, the focus goes back to what opened it. */
 export function Dialog({
   open,
   onClose,
@@ -14,11 +22,18 @@ export function Dialog({
   children: React.ReactNode;
   wide?: boolean;
 }): React.JSX.Element {
+  const opener = useRef<HTMLElement | null>(null);
   return (
     <Radix.Root open={open} onOpenChange={(now) => !now && onClose()}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <Radix.Content
+          onOpenAutoFocus={() => (opener.current = openerNow())}
+          onCloseAutoFocus={(event) => {
+            if (!opener.current?.isConnected) return;
+            event.preventDefault();
+            opener.current.focus();
+          }}
           aria-describedby={undefined}
           className={`fixed top-[min(18%,120px)] left-1/2 z-50 max-h-[calc(96vh-min(18%,120px))] max-w-[96vw] -translate-x-1/2 overflow-auto rounded-xl border border-edge bg-paper p-5 shadow-2xl ${wide ? 'w-[640px]' : 'w-[420px]'}`}
         >

@@ -1,8 +1,8 @@
 import { MoreHorizontal, Moon, Plus, Sun, Wind } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import useSWR from 'swr';
+import useSWR, { mutate as mutateAny } from 'swr';
 import { shortClock } from '@bluster/core';
 import { request } from '../api/request.ts';
 import type { Project, ProjectSummary } from '../api/wire.ts';
@@ -10,6 +10,7 @@ import { Brand } from '../interface/brand.tsx';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
 import { useTheme } from '../interface/theme.ts';
+import { DELETED, DeletedProjects } from './deleted-projects.tsx';
 import { NameDialog } from './name-dialog.tsx';
 
 type Naming = { readonly what: 'new' } | { readonly what: 'rename'; readonly project: ProjectSummary } | null;
@@ -17,6 +18,7 @@ type Naming = { readonly what: 'new' } | { readonly what: 'rename'; readonly pro
 /** All projects: open, new, rename, duplicate, delete. */
 export function ProjectsPage(): React.JSX.Element {
   const { data, error, mutate } = useSWR<ProjectSummary[], Error>('/api/projects');
+  useEffect(() => void (document.title = 'Projects · Bluster'), []);
   const [naming, setNaming] = useState<Naming>(null);
   const [opening, setOpening] = useState(false);
   const navigate = useNavigate();
@@ -25,7 +27,7 @@ export function ProjectsPage(): React.JSX.Element {
   const attempt = async (work: () => Promise<unknown>): Promise<void> => {
     try {
       await work();
-      await mutate();
+      await Promise.all([mutate(), mutateAny(DELETED)]);
     } catch (problem) {
       toast.error((problem as Error).message);
     }
@@ -116,6 +118,7 @@ export function ProjectsPage(): React.JSX.Element {
             />
           ))}
         </CardGrid>
+        <DeletedProjects />
       </main>
       {naming && (
         <NameDialog
