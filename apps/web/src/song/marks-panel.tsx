@@ -10,7 +10,7 @@ export function MarksPanel(): React.JSX.Element {
   const montage = useMontage();
   const inUse = marksInUse(montage);
   const count = (kind: string): number => inUse.filter((m) => m.kind === kind).length;
-  const doubtful = doubtfulMarks(montage).length;
+  const doubtful = doubtfulMarks(montage).filter((d) => d.first).length;
   const accents = montage.marks.filter((m) => m.kind === 'accent');
   const left = (band: Band): number => inUse.filter((m) => m.kind === 'accent' && (m.band ?? 'mid') === band).length;
   return (

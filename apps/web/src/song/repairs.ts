@@ -39,7 +39,7 @@ export function drawToOnsets(ids: readonly string[]): void {
 /** Goes to the next or previous doubtful beat from the playhead, and chooses it. */
 export function goToDoubtful(direction: 1 | -1): void {
   const montage = montageNow();
-  const doubtful = doubtfulMarks(montage);
+  const doubtful = doubtfulMarks(montage).filter((d) => d.first);
   const now = player.songTime();
   const next =
     direction === 1

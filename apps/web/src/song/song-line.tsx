@@ -180,7 +180,12 @@ export const SongLine = memo(function SongLine({
             <span className="sr-only">{why}</span>
           </div>
         ))}
-        {placeLabels(doubtful, (d) => lineX(line, d.mark.time, width), width, drops).map(({ of, left }) => (
+        {placeLabels(
+          doubtful.filter((d) => d.first),
+          (d) => lineX(line, d.mark.time, width),
+          width,
+          drops,
+        ).map(({ of, left }) => (
           <span
             key={of.mark.id}
             className="pointer-events-none absolute -top-4 text-[10px] leading-4 whitespace-nowrap text-gold-text"

@@ -1,14 +1,12 @@
-import { useEffect, useRef } from 'react';
-import type { Peaks } from '@bluster/core';
+import { useEffect, useRef, useState } from 'react';
+import { LONGEST_SECTION_NAME, type Peaks, type Section } from '@bluster/core';
 import { useTheme } from '../interface/theme.ts';
 import { useSize } from '../interface/use-size.ts';
 import { themeColours } from '../lines/colours.ts';
 import { player } from '../playback/player.ts';
 import { usePlayhead } from '../playback/use-player.ts';
-import { useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../project/editor.ts';
 
-/** A section's name is left out where it has less room than this. */
-const NAME_PX = 52;
 const HEIGHT = 58;
 
 /** The whole song at a glance, with its sections; a click goes there. */
@@ -36,11 +34,9 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
       let top = 0;
       for (let i = a; i < b; i++) top = Math.max(top, peaks.all[i]!);
       const time = (x / width) * song.length;
-      const section = song.sections.findLast((s) => s.from <= time)?.name;
       const inUse = song.pieces.some((p) => time >= p.from && time < p.to);
       c.globalAlpha = inUse ? 1 : 0.25;
-      c.fillStyle = section === 'drop' ? colour('coral') : colour('wave');
-      if (section === 'drop') c.globalAlpha *= 0.6;
+      c.fillStyle = colour('wave');
       const h = Math.max(1, (top * HEIGHT) / 2.1);
       c.fillRect(x, HEIGHT / 2 - h, 1.3, 2 * h);
     }
@@ -51,17 +47,14 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
         {song.sections.map((section, i) => {
           const end = song.sections[i + 1]?.from ?? song.length;
           return (
-            <span
-              key={section.from}
-              title={section.name}
-              className={`absolute h-4 overflow-hidden px-2 text-[11px] leading-4 whitespace-nowrap ${section.name === 'drop' ? 'bg-coral/25' : 'bg-cloth-2'}`}
+            <SectionLabel
+              key={`${section.from}${section.name}`}
+              section={section}
               style={{
                 left: `${(section.from / song.length) * 100}%`,
                 width: `calc(${((end - section.from) / song.length) * 100}% - 2px)`,
               }}
-            >
-              {((end - section.from) / song.length) * width > NAME_PX ? section.name : ''}
-            </span>
+            />
           );
         })}
       </div>
@@ -76,5 +69,54 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
         <div ref={head} className="pointer-events-none absolute -top-1 left-0 h-[66px] w-0.5 bg-coral" />
       </div>
     </div>
+  );
+}
+
+/** A section's name over a bar as high as its energy; a double click, or Enter, names it. */
+function SectionLabel({ section, style }: { section: Section; style: React.CSSProperties }): React.JSX.Element {
+  const [naming, setNaming] = useState(false);
+  const { name, energy, from } = section;
+  const take = (text: string): void => {
+    setNaming(false);
+    if (text.trim() !== '' && text !== name) useEditor.getState().run({ do: 'nameSection', from, name: text });
+  };
+  if (naming)
+    return (
+      <input
+        autoFocus
+        aria-label="Name of the section"
+        defaultValue={name}
+        maxLength={LONGEST_SECTION_NAME}
+        className="absolute z-10 h-4 min-w-20 border border-spruce bg-paper px-1 text-[11px] leading-4"
+        style={style}
+        onFocus={(e) => e.currentTarget.select()}
+        onBlur={(e) => take(e.currentTarget.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') take(e.currentTarget.value);
+          if (e.key === 'Escape') setNaming(false);
+        }}
+      />
+    );
+  const full = energy === undefined ? 0 : Math.round(100 * energy);
+  return (
+    <button
+      type="button"
+      title={`${name}${energy === undefined ? '' : ` · energy ${full} %`} · double-click to name it`}
+      aria-label={`Section ${name}${energy === undefined ? '' : `, energy ${full} percent`}; Enter names it`}
+      data-testid="section"
+      className="absolute h-4 overflow-hidden bg-cloth-2 px-2 text-left text-[11px] leading-4 whitespace-nowrap"
+      style={{
+        ...style,
+        backgroundImage: `linear-gradient(to top, color-mix(in srgb, var(--gold) 38%, transparent) ${full}%, transparent ${full}%)`,
+      }}
+      onDoubleClick={() => setNaming(true)}
+      onKeyDown={(e) => {
+        if (e.key !== 'Enter') return;
+        e.preventDefault();
+        setNaming(true);
+      }}
+    >
+      {name}
+    </button>
   );
 }

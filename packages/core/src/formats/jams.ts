@@ -3,7 +3,7 @@ import {
   countBeats,
   inTime,
   MarkingError,
-  SECTION_NAMES,
+  sectionName,
   type FileMark,
   type FileSection,
   type Marking,
@@ -75,7 +75,7 @@ export function readJams(text: string): ReadMarking {
           break;
         }
         case 'segment_open': {
-          const name = SECTION_NAMES.find((n) => n === value);
+          const name = sectionName(value);
           if (name) sections.push({ from: time, name });
           else passed.add(`segment "${String(value)}"`);
           break;

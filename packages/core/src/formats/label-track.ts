@@ -3,7 +3,7 @@ import {
   inTime,
   linesOf,
   MarkingError,
-  SECTION_NAMES,
+  sectionName,
   secondsIn,
   type FileMark,
   type FileSection,
@@ -31,7 +31,7 @@ export function readLabelTrack(text: string): ReadMarking {
     const time = secondsIn(start ?? '', `Line ${i + 1}`);
     const [first, second, third] = label.trim().split(/\s+/);
     if (label.startsWith(SECTION)) {
-      const name = SECTION_NAMES.find((n) => n === label.slice(SECTION.length).trim());
+      const name = sectionName(label.slice(SECTION.length));
       if (name) sections.push({ from: time, name });
       else odd++;
     } else if ((first === 'beat' || first === 'bar' || first === 'drop') && second === undefined) marks.push({ kind: first, time });
@@ -51,7 +51,7 @@ export function readLabelTrack(text: string): ReadMarking {
   return {
     marks: inTime(marks),
     sections,
-    notes: odd > 0 ? [`${odd} sections with names that Bluster does not have were passed over.`] : [],
+    notes: odd > 0 ? [`${odd} sections without a name were passed over.`] : [],
   };
 }
 

@@ -3,7 +3,8 @@ export const MARK_KINDS = ['beat', 'bar', 'drop', 'accent', 'cue'] as const;
 export type FileMarkKind = (typeof MARK_KINDS)[number];
 export const BAND_NAMES = ['low', 'mid', 'high', 'voice'] as const;
 export type BandName = (typeof BAND_NAMES)[number];
-export const SECTION_NAMES = ['intro', 'verse', 'build', 'drop', 'break', 'outro'] as const;
+/** Names of sections have so many letters at most. */
+export const LONGEST_SECTION_NAME = 40;
 
 /** A mark as it stands in a file. */
 export interface FileMark {
@@ -23,7 +24,7 @@ export interface FileMark {
 /** A section of a song, from its start (seconds) to the next one's. */
 export interface FileSection {
   readonly from: number;
-  readonly name: (typeof SECTION_NAMES)[number];
+  readonly name: string;
 }
 
 /** Everything that marks a song, in the order of time. */
@@ -38,6 +39,12 @@ export interface Marking {
 export interface ReadMarking extends Marking {
   /** sentences about what was passed over */
   readonly notes: readonly string[];
+}
+
+/** A section's name as it stands in a file, on one line and without spaces around it; null where it is none. */
+export function sectionName(text: unknown): string | null {
+  const name = typeof text === 'string' ? text.replace(/\s+/g, ' ').trim().slice(0, LONGEST_SECTION_NAME).trim() : '';
+  return name === '' ? null : name;
 }
 
 /** Raised when a file holds no marks that can be read; says where and what to do. */

@@ -4,7 +4,7 @@ import {
   inTime,
   MARK_KINDS,
   MarkingError,
-  SECTION_NAMES,
+  sectionName,
   secondsIn,
   type FileMark,
   type FileSection,
@@ -28,8 +28,8 @@ export function marksOfRows(rows: readonly Row[], where: (i: number) => string):
     const time = secondsIn(row.time ?? '', where(i));
     const kind = (row.kind ?? 'beat').trim();
     if (kind === 'section') {
-      const name = SECTION_NAMES.find((n) => n === row.label?.trim());
-      if (!name) throw new MarkingError(`${where(i)} is a section called "${row.label ?? ''}". Sections are ${SECTION_NAMES.join(', ')}.`);
+      const name = sectionName(row.label);
+      if (!name) throw new MarkingError(`${where(i)} is a section without a name. Give it one, such as "A" or "chorus".`);
       sections.push({ from: time, name });
       continue;
     }

@@ -4,7 +4,7 @@ import {
   countBeats,
   inTime,
   MarkingError,
-  SECTION_NAMES,
+  sectionName,
   type FileMark,
   type FileSection,
   type Marking,
@@ -89,7 +89,7 @@ export function readMarksMidi(bytes: Uint8Array): ReadMarking {
     const time = map.seconds(tick);
     if (event.type === 'marker' || event.type === 'cuePoint' || event.type === 'lyrics') {
       const text = event.text.trim();
-      const name = SECTION_NAMES.find((n) => text === SECTION + n);
+      const name = text.startsWith(SECTION) ? sectionName(text.slice(SECTION.length)) : null;
       if (ours && text === LEAD) leadUntil = tick;
       else if (ours && text === LAST_BEAT) end = tick;
       else if (name) sections.push({ from: time, name });

@@ -48,6 +48,8 @@ export interface Commands {
   setSong: { assetId: string; name: string; length: number };
   setSongRange: { pieces: readonly SongPiece[] };
   setFades: { fadeIn: number; fadeOut: number };
+  /** of the section that starts at a time */
+  nameSection: { from: number; name: string };
 
   takeDetection: { detection: Detection };
   /** beats and bars between two times, in the place of those that were there */
@@ -231,6 +233,7 @@ export const COMMAND_TITLES: { readonly [N in CommandName]: string } = {
   setSong: 'Choose the song',
   setSongRange: 'Set in and out of the song',
   setFades: 'Change the fades',
+  nameSection: 'Name a section',
   takeDetection: 'Mark the detected beats',
   takeBeats: 'Take the beats',
   takeTaps: 'Take the taps',

@@ -1,3 +1,4 @@
+import { LONGEST_SECTION_NAME } from '../formats/marking.ts';
 import { z } from 'zod';
 import { LONGEST_FADE_S } from '../music/arrangement.ts';
 
@@ -44,7 +45,9 @@ const song = z.object({
     .array(z.object({ from: seconds, to: seconds }))
     .min(1)
     .max(64),
-  sections: z.array(z.object({ from: seconds, name: z.enum(['intro', 'verse', 'build', 'drop', 'break', 'outro']) })).max(500),
+  sections: z
+    .array(z.object({ from: seconds, name: z.string().min(1).max(LONGEST_SECTION_NAME), energy: z.number().min(0).max(1).optional() }))
+    .max(500),
   /** beats in a bar */
   metre: z.int().min(1).max(16),
   fadeIn: z.number().min(0).max(LONGEST_FADE_S),

@@ -190,5 +190,11 @@ describe('doubtful beats', () => {
     const trusted = run(m, { do: 'lockMarks', ids: [beatAt(m, 9)], locked: true });
     expect(doubtfulMarks(trusted)).toHaveLength(2);
   });
+  test('beats on end that are hardly heard have one note for all of them', () => {
+    const beats = pulse(start()).map((b, i) => ({ time: b.time, downbeat: b.kind === 'bar', confidence: i < 12 || i === 30 ? 0.05 : 0.9 }));
+    const m = run(start(), { do: 'takeBeats', beats, from: 0, to: 20 });
+    expect(doubtfulMarks(m)).toHaveLength(13);
+    expect(doubtfulMarks(m).flatMap((d) => (d.first ? [d.why] : []))).toEqual(['12 beats hardly heard', 'hardly heard']);
+  });
   test('an even grid has none', () => expect(doubtfulMarks(start())).toEqual([]));
 });

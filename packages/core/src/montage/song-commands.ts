@@ -1,10 +1,16 @@
+import { sectionName } from '../formats/marking.ts';
 import { CommandError } from './command-error.ts';
 import type { Handlers } from './command.ts';
 
 /** The shortest stretch of a song that can carry a montage, seconds. */
 export const SHORTEST_STRETCH_S = 0.5;
 
-export const songCommands: Handlers<'setShape' | 'setCutRule' | 'setSong' | 'setSongRange' | 'setFades' | 'setAccentFloor'> = {
+/** Sections are known by their start. */
+const SAME_SECTION_S = 0.05;
+
+export const songCommands: Handlers<
+  'setShape' | 'setCutRule' | 'setSong' | 'setSongRange' | 'setFades' | 'setAccentFloor' | 'nameSection'
+> = {
   setShape: (montage, { shape }) => ({ ...montage, shape }),
 
   setCutRule: (montage, { rule, lead }) => ({ ...montage, cut: { rule, lead } }),
@@ -37,6 +43,16 @@ export const songCommands: Handlers<'setShape' | 'setCutRule' | 'setSong' | 'set
   setAccentFloor: (montage, { floor }) => {
     if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
     return { ...montage, song: { ...montage.song, accentFloor: { ...floor } } };
+  },
+
+  nameSection: (montage, { from, name }) => {
+    const { song } = montage;
+    const section = song?.sections.find((s) => Math.abs(s.from - from) < SAME_SECTION_S);
+    if (!song || !section) throw new CommandError('There is no section that starts there.');
+    const clean = sectionName(name);
+    if (clean === null) throw new CommandError('A section needs a name: a letter will do.');
+    if (clean === section.name) return montage;
+    return { ...montage, song: { ...song, sections: song.sections.map((s) => (s === section ? { ...s, name: clean } : s)) } };
   },
 
   setFades: (montage, { fadeIn, fadeOut }) => {

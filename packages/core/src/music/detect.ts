@@ -5,6 +5,8 @@ import { beatChances, type BeatChances } from './beat-network.ts';
 import { trackBeats, type TempoHint } from './track-beats.ts';
 import { median } from './median.ts';
 import { onsetStrength, type OnsetStrength } from './onset-strength.ts';
+import { soundOfBeats } from './join-likeness.ts';
+import { sectionLetters } from './section-letters.ts';
 import { findDrops, findSections, type Section } from './sections.ts';
 import { type Signal, signalLength } from './signal.ts';
 import { tempoCurve, type TempoPoint } from './tempo.ts';
@@ -169,7 +171,11 @@ export function detectHeard(heard: HeardSong, onProgress: (part: number) => void
   onProgress(0.95);
   const gaps = beats.slice(1).map((beat, i) => beat.time - beats[i]!.time);
   const barTimes = beats.filter((b) => b.downbeat).map((b) => b.time);
-  const sections = findSections(onsets, barTimes, length);
+  const times = beats.map((b) => b.time);
+  const sounds = soundOfBeats(onsets, times);
+  const sections = findSections(onsets, barTimes, length, (stretches) =>
+    sectionLetters(stretches.map(([from, to]) => sounds.filter((_, i) => times[i]! >= from - 1e-6 && times[i]! < to - 1e-6))),
+  );
   const clarity = median(tracked.map((time) => around(chances.beat, time * onsets.pulseFps, 1))) ?? 0;
   onProgress(1);
   return {

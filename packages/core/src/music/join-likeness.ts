@@ -1,4 +1,4 @@
-import type { HeardSong } from './detect.ts';
+import type { OnsetStrength } from './onset-strength.ts';
 
 const { abs, exp, max, min, sqrt } = Math;
 /** Beats that are compared on each side of a join. */
@@ -12,7 +12,7 @@ export interface BeatSound {
 }
 
 /** What each beat of a song sounds like, from its time (seconds) to the next. */
-export function soundOfBeats({ onsets }: HeardSong, times: readonly number[]): BeatSound[] {
+export function soundOfBeats(onsets: OnsetStrength, times: readonly number[]): BeatSound[] {
   const { colour, colourBands, colourFps, energy, lowEnergy, fps } = onsets;
   const frames = Math.floor(colour.length / colourBands);
   return times.map((time, i) => {
@@ -76,7 +76,7 @@ const ALIGNED_BEATS = 2;
  * may be marked half a beat wrong in one part of a song, and a join into it would stumble.
  * @param beat seconds of a beat there
  */
-export function rhythmLikeness({ onsets }: HeardSong, out: number, into: number, beat: number): number | null {
+export function rhythmLikeness(onsets: OnsetStrength, out: number, into: number, beat: number): number | null {
   const { fps } = onsets;
   const half = Math.round(ALIGNED_BEATS * beat * fps);
   const [a, b] = [Math.round(out * fps), Math.round(into * fps)];

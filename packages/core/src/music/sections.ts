@@ -3,9 +3,17 @@ import type { OnsetStrength } from './onset-strength.ts';
 /** A stretch of one character, from its start (seconds) to the next one's. */
 export interface Section {
   readonly from: number;
-  readonly name: SectionName;
+  /** a letter, the same for sections that sound alike; names are the editor's */
+  readonly name: string;
+  /** how loud and deep it is among the song's sections, 0 to 1; absent where nobody listened */
+  readonly energy?: number;
 }
-export type SectionName = 'intro' | 'verse' | 'build' | 'drop' | 'break' | 'outro';
+
+/** From here on a section is one of the song's loud ones. */
+export const LOUD_SECTION = 0.68;
+/** Of songs whose sections hardly differ, each has this energy. */
+const EVEN_ENERGY = 0.5;
+const LEAST_CONTRAST = 0.5;
 
 const KERNEL_BARS = 4;
 const SHORTEST_BARS = 4;
@@ -67,11 +75,17 @@ function novelty(bars: readonly BarSound[]): number[] {
 }
 
 /**
- * Sections from bar to bar, named after their loudness and bass against the song's.
+ * Sections from bar to bar: where the sound changes, by what music is heard in them, and how much energy they have.
  * @param barTimes downbeats, seconds
  * @param end length of the song, seconds
+ * @param lettersOf gives a letter to each stretch, of which it is told the start and the end, seconds
  */
-export function findSections(onsets: OnsetStrength, barTimes: readonly number[], end: number): Section[] {
+export function findSections(
+  onsets: OnsetStrength,
+  barTimes: readonly number[],
+  end: number,
+  lettersOf: (stretches: readonly (readonly [from: number, to: number])[]) => readonly string[],
+): Section[] {
   if (barTimes.length < 2 * SHORTEST_BARS) return [];
   const bars = barSounds(onsets, barTimes, end);
   const change = novelty(bars);
@@ -94,27 +108,15 @@ export function findSections(onsets: OnsetStrength, barTimes: readonly number[],
   const loudOf = (from: number, to: number): number =>
     bars.slice(from, to).reduce((a, b) => a + b.features[0]! + b.features[1]!, 0) / Math.max(1, to - from);
   const loudness = starts.map((from, i) => loudOf(from, starts[i + 1] ?? bars.length));
-  const sorted = [...loudness].sort((a, b) => a - b);
-  const top = sorted.at(-1)!;
-  const bottom = sorted[0]!;
-  const high = bottom + 0.68 * (top - bottom);
-  return starts.map((from, i) => {
-    const here = loudness[i]!;
-    const before = loudness[i - 1];
-    const after = loudness[i + 1];
-    let name: SectionName = 'verse';
-    if (after === undefined && before !== undefined && (here <= before || before >= high)) name = 'outro';
-    else if (top - bottom < 0.5) name = i === 0 ? 'intro' : 'verse';
-    else if (here >= high && before !== undefined) name = 'drop';
-    else if (i === 0) name = 'intro';
-    else if (after === undefined) name = 'outro';
-    else if (after >= high && here > (before ?? -Infinity)) name = 'build';
-    else if (before !== undefined && before >= high) name = 'break';
-    return { from: bars[from]!.time, name };
-  });
+  const [top, bottom] = [Math.max(...loudness), Math.min(...loudness)];
+  const energy = loudness.map((loud) => (top - bottom < LEAST_CONTRAST ? EVEN_ENERGY : (loud - bottom) / (top - bottom)));
+  const times = starts.map((bar) => bars[bar]!.time);
+  const letters = lettersOf(times.map((from, i) => [from, times[i + 1] ?? end]));
+  return times.map((from, i) => ({ from, name: letters[i]!, energy: Math.round(100 * energy[i]!) / 100 }));
 }
 
-/** Where energy and bass come back at once: the starts of drops after something quieter, seconds. */
+/** Where energy and bass come back at once: the starts of loud sections after something quieter, seconds. */
 export function findDrops(sections: readonly Section[]): number[] {
-  return sections.filter((s, i) => s.name === 'drop' && i > 0 && sections[i - 1]!.name !== 'drop').map((s) => s.from);
+  const isLoud = ({ energy = 0 }: Section): boolean => energy >= LOUD_SECTION;
+  return sections.filter((s, i) => i > 0 && isLoud(s) && !isLoud(sections[i - 1]!)).map((s) => s.from);
 }

@@ -1,3 +1,4 @@
+import { LOUD_SECTION } from './sections.ts';
 import { SHORTEST_ARRANGED_S, type SongPiece } from './arrangement.ts';
 import type { DetectedBeat, HeardSong } from './detect.ts';
 import { CONTEXT_BEATS, joinLikeness, rhythmLikeness, soundOfBeats } from './join-likeness.ts';
@@ -25,7 +26,7 @@ export interface Proposal {
 /** What is known of the song that is to be shortened. */
 export interface SongMap {
   readonly beats: readonly { readonly time: number; readonly bar: boolean }[];
-  readonly sections: readonly { readonly from: number; readonly name: string }[];
+  readonly sections: readonly { readonly from: number; readonly name: string; readonly energy?: number }[];
   readonly drops: readonly number[];
   readonly length: number;
 }
@@ -78,7 +79,9 @@ function startsOf(map: SongMap, bars: readonly number[]): { beat: number; what: 
     bars.reduce((best, b) => (abs(map.beats[b]!.time - time) < abs(map.beats[best]!.time - time) ? b : best), bars[0]!);
   for (const [i, section] of map.sections.entries()) {
     if (i === 0) continue;
-    const strength = section.name === 'drop' ? 0.9 : section.name === 'build' ? 0.85 : section.name === 'verse' ? 0.7 : 0.5;
+    const loud = (s: SongMap['sections'][number] | undefined): boolean => (s?.energy ?? 0) >= LOUD_SECTION;
+    // Strongest where a loud one begins, or what leads up to it.
+    const strength = loud(section) ? 0.9 : loud(map.sections[i + 1]) ? 0.85 : 0.5 + 0.25 * (section.energy ?? 0.5);
     starts.push({
       beat: barNear(section.from),
       what: `${section.name} at ${Math.floor(section.from / 60)}:${String(Math.floor(section.from % 60)).padStart(2, '0')}`,
@@ -120,7 +123,7 @@ export function shorten(heard: HeardSong, map: SongMap, wished: number, most = 5
   if (bars.length < 8)
     throw new ShorteningError('Shortening joins the song at its bars, and there are too few of them. Mark its bars first.');
   const sounds = soundOfBeats(
-    heard,
+    heard.onsets,
     beats.map((b) => b.time),
   );
   const placeInBar = beats.map((_, i) => i - (bars.findLast((b) => b <= i) ?? i));
@@ -138,7 +141,7 @@ export function shorten(heard: HeardSong, map: SongMap, wished: number, most = 5
     links.set(
       i,
       list.flatMap(({ j, likeness }): Link[] => {
-        const rhythm = rhythmLikeness(heard, beats[i]!.time, beats[j]!.time, beat);
+        const rhythm = rhythmLikeness(heard.onsets, beats[i]!.time, beats[j]!.time, beat);
         return rhythm === null ? [] : [{ j, likeness: likeness * (RHYTHM_FLOOR + (1 - RHYTHM_FLOOR) * rhythm) }];
       }),
     );
