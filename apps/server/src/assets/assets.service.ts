@@ -17,6 +17,9 @@ import { lookAtFile, type AssetRole } from './look-at-file.ts';
 /** Places in the order of bringing in are counted in these parts of a millisecond. */
 export const PLACES_A_MS = 1000;
 
+/** Clips longer than this are looked at after the others, seconds. */
+const SLOW_CLIP_S = 60;
+
 /** Takes files in, and has them made ready. */
 @Injectable()
 export class AssetsService implements OnModuleInit {
@@ -98,7 +101,8 @@ export class AssetsService implements OnModuleInit {
         awaits: true,
         createdAt: Date.now(),
       });
-      await this.jobs.add(projectId, 'prepare', { assetId: id });
+      // Photos and sounds do not wait for clips that came before them, nor short clips for long ones.
+      await this.jobs.add(projectId, 'prepare', { assetId: id, slow: kind === 'clip' && (info.length ?? 0) > SLOW_CLIP_S });
       return asset;
     } catch (error) {
       await rm(incoming, { force: true });

@@ -36,8 +36,13 @@ const TURN: Record<JobKind, number> = { prepare: 0, export: 0, proxy: 1 };
 export const CALLED_OFF = 'Cancelled.';
 
 const hurried = (job: JobEntity): number => Number(job.payload['hurried'] ?? 0);
-/** Which of two waiting jobs is begun first: what somebody looks at, then the kind whose turn it is, then what came first. */
-const byTurn = (a: JobEntity, b: JobEntity): number => hurried(b) - hurried(a) || TURN[a.kind] - TURN[b.kind] || a.createdAt - b.createdAt;
+const slow = (job: JobEntity): number => (job.payload['slow'] === true ? 1 : 0);
+/**
+ * Which of two waiting jobs is begun first: what somebody looks at, then the kind whose turn it is, then what takes a moment before
+ * what takes long, then what came first.
+ */
+const byTurn = (a: JobEntity, b: JobEntity): number =>
+  hurried(b) - hurried(a) || TURN[a.kind] - TURN[b.kind] || slow(a) - slow(b) || a.createdAt - b.createdAt;
 
 /** Runs long work, each kind in its turn and in the order it came, and remembers it in the database. */
 @Injectable()

@@ -1,6 +1,7 @@
 import { Pause, Play, SkipForward, StepBack, StepForward, Target, Volume2, VolumeX } from 'lucide-react';
 import { clock, frameAt, type FootageItem } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
+import { SizeButtons } from '../workbench/size-buttons.tsx';
 import { SPEEDS, type ClipPlayer, type Speed } from './use-clip-player.ts';
 
 /** Below a clip's picture: play, step, speed, and what is set at the frame that is seen. */
@@ -92,6 +93,7 @@ export function ClipTransport({
           {sound ? <Volume2 size={15} /> : <VolumeX size={15} />}
         </Button>
       )}
+      <SizeButtons />
     </div>
   );
 }

@@ -22,6 +22,7 @@ import { useKeys } from '../interface/use-keys.ts';
 import { useRested } from '../interface/use-rested.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { Divider } from '../workbench/divider.tsx';
+import { pictureBack, usePictureSize } from '../workbench/picture-size.ts';
 import { ArrivalsList } from '../arrivals/arrivals-list.tsx';
 import { ClipViewer } from './clip-viewer.tsx';
 import { ShapePanel } from './shape-panel.tsx';
@@ -43,6 +44,7 @@ export function FootagePage(): React.JSX.Element {
   const uploads = all.filter((u) => u.role === 'footage');
   const picked = useEditor((state) => state.picked);
   const { setPicked } = useEditor.getState();
+  const { size } = usePictureSize();
   const [sieve, setSieve] = useState<FootageSieve>(ALL_FOOTAGE);
   const [removing, setRemoving] = useState<readonly string[]>([]);
   useEffect(() => void findCutOff(projectId), [findCutOff, projectId]);
@@ -88,7 +90,13 @@ export function FootagePage(): React.JSX.Element {
   useKeys('down', () => walk(1), true);
   useKeys('mod+a', () => setPicked(items.map((f) => f.assetId)), true);
   useKeys('delete,backspace', () => chosen && remove(chosen), true);
-  useKeys('escape', () => setPicked(chosen ? [chosen.assetId] : []));
+  useKeys(
+    'escape',
+    () => {
+      if (!pictureBack()) setPicked(chosen ? [chosen.assetId] : []);
+    },
+    true,
+  );
 
   const order = (assetIds: readonly string[]): void => void run({ do: 'orderFootage', assetIds });
   const empty = loaded && footage.length === 0 && waiting.length === 0 && uploads.length === 0 && cutOff.length === 0;
@@ -185,7 +193,11 @@ export function FootagePage(): React.JSX.Element {
         </Panel>
         <Divider label="Divider between the story and the clip" />
         <Panel id="clip" order={2} defaultSize={40.6} minSize={30}>
-          <aside className="flex h-full min-h-0 flex-col overflow-y-auto">
+          <aside
+            className={`flex min-h-0 flex-col overflow-y-auto ${size === 'place' ? 'h-full' : 'fixed inset-0 z-30 bg-cloth'}`}
+            data-testid="picture-place"
+            data-size={size}
+          >
             {watched ? (
               <ClipViewer key={watched.assetId} item={watched} asset={assets.get(watched.assetId)} picked={picked} />
             ) : (

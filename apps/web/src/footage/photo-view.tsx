@@ -1,5 +1,7 @@
 import { useRef } from 'react';
 import { frame, type FootageItem } from '@bluster/core';
+import { useSize } from '../interface/use-size.ts';
+import { SizeButtons } from '../workbench/size-buttons.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { Description } from './description.tsx';
 
@@ -8,6 +10,8 @@ export function PhotoView({ item, picked }: { item: FootageItem; picked: readonl
   const { shape } = useMontage();
   const picture = useRef<HTMLImageElement>(null);
   const { source } = frame(item.width, item.height, shape, 'fill', item.focus);
+  const [hold, box] = useSize<HTMLDivElement>();
+  const scale = Math.max(0, Math.min((box.width - 16) / item.width, (box.height - 16) / item.height));
   const part = (v: number, of: number): string => `${(v / of) * 100}%`;
   const aim = (event: React.PointerEvent<HTMLElement>): void => {
     const box = picture.current?.getBoundingClientRect();
@@ -23,14 +27,14 @@ export function PhotoView({ item, picked }: { item: FootageItem; picked: readonl
     void useEditor.getState().run({ do: 'setFocus', assetId: item.assetId, x: item.focus.x + x, y: item.focus.y + y });
   return (
     <section className="flex min-h-0 flex-1 flex-col" aria-label={`Photo ${item.name}`}>
-      <div className="grid min-h-0 flex-1 place-items-center overflow-hidden bg-night p-2">
-        <div className="relative max-h-full max-w-full" style={{ aspectRatio: `${item.width} / ${item.height}` }}>
+      <div ref={hold} className="grid min-h-40 flex-1 place-items-center overflow-hidden bg-night">
+        <div className="relative" style={{ width: item.width * scale, height: item.height * scale }}>
           <img
             ref={picture}
             src={`/api/assets/${item.assetId}/photo`}
             alt={item.name}
             draggable={false}
-            className="max-h-[390px] max-w-full cursor-crosshair object-contain"
+            className="size-full cursor-crosshair"
             onPointerUp={aim}
           />
           <span
@@ -59,6 +63,9 @@ export function PhotoView({ item, picked }: { item: FootageItem; picked: readonl
       </div>
       <div className="space-y-2 p-3">
         <p className="break-words">
+          <span className="float-right">
+            <SizeButtons />
+          </span>
           <b className="font-semibold">{item.name}</b>{' '}
           <span className="text-soft">
             · {item.width}×{item.height} · click what must stay in the picture when it fills the frame

@@ -33,8 +33,8 @@ const HEARD: readonly View[] = ['song', 'score', 'finish'];
 /** Where marks are chosen, on the lines or in the loupe. */
 const MARKED: readonly View[] = ['song', 'score'];
 const SONG: readonly View[] = ['song'];
-/** Where the montage's picture is. */
-const SCREENED: readonly View[] = ['score', 'finish'];
+/** Where there is a picture to look at. */
+const SCREENED: readonly View[] = ['footage', 'score', 'finish'];
 
 /** The view that is open, by the page's address. */
 export const viewOf = (pathname: string): View | undefined => VIEWS.find((view) => pathname.endsWith(`/${view}`));

@@ -111,6 +111,8 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
     document.title = `${view}${name} · Bluster`;
     return () => void (document.title = 'Bluster');
   }, [here, name]);
+  // Marks that were chosen in one view are not seen to be in another: there no key may mean them.
+  useEffect(() => useEditor.getState().select({ markIds: [], range: null }), [here]);
   useAutosave();
   useArrivals(projectId);
   useViewsAtHand();

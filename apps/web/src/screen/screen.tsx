@@ -1,4 +1,4 @@
-import { Expand, LoaderCircle, Maximize, Pause, Play, Repeat, Shrink, SkipBack, StepBack, StepForward } from 'lucide-react';
+import { LoaderCircle, Pause, Play, Repeat, SkipBack, StepBack, StepForward } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { barAndBeat, clock, frameAt, toSongTime, type Montage } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
@@ -8,7 +8,7 @@ import { useSize } from '../interface/use-size.ts';
 import { player } from '../playback/player.ts';
 import { usePlayer, usePlayhead } from '../playback/use-player.ts';
 import { useMontage } from '../project/editor.ts';
-import { turnDisplay, turnWindow, usePictureSize } from '../workbench/picture-size.ts';
+import { SizeButtons } from '../workbench/size-buttons.tsx';
 import type { FromPicture, ToPicture } from './messages.ts';
 import PictureWorker from './picture.worker.ts?worker';
 
@@ -170,37 +170,6 @@ export function Transport({
         {onScreen && <SizeButtons />}
       </div>
     </div>
-  );
-}
-
-/** The picture over the whole window or display, and back. */
-function SizeButtons(): React.JSX.Element {
-  const { size } = usePictureSize();
-  return (
-    <>
-      <Button
-        look="quiet"
-        tight
-        on={size === 'window'}
-        hint={size === 'window' ? 'The picture back into its place' : 'The picture over the whole window'}
-        hotkey="Shift W"
-        aria-label="The picture over the whole window"
-        onClick={turnWindow}
-      >
-        {size === 'window' ? <Shrink size={14} /> : <Expand size={14} />}
-      </Button>
-      <Button
-        look="quiet"
-        tight
-        on={size === 'display'}
-        hint="The picture on the whole display"
-        hotkey="Shift E"
-        aria-label="The picture on the whole display"
-        onClick={turnDisplay}
-      >
-        <Maximize size={14} />
-      </Button>
-    </>
   );
 }
 

@@ -1,0 +1,114 @@
+import { expect, test, type Page } from '@playwright/test';
+import { scoreOf } from '@bluster/core';
+import { made, savedMontage } from './stage.ts';
+
+/** Presses Tab until a control of that name has the focus. */
+async function tabTo(page: Page, name: RegExp, most = 120): Promise<void> {
+  for (let n = 0; n < most; n++) {
+    const here = await page.evaluate(() => {
+      const e = document.activeElement;
+      return e && e !== document.body ? (e.getAttribute('aria-label') ?? e.textContent ?? '').trim() : '';
+    });
+    if (name.test(here)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`${name} cannot be reached with Tab`);
+}
+
+async function chooseFiles(page: Page, paths: readonly string[]): Promise<void> {
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.keyboard.press('Enter')]);
+  await chooser.setFiles([...paths]);
+}
+
+test('a whole montage is made without a mouse: song, footage, pegs, clips hung one by one, a title, the film', async ({ page }) => {
+  await page.goto('/');
+  await tabTo(page, /^New project$/);
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('By keys');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/song$/);
+
+  await tabTo(page, /^Choose a song$/);
+  await chooseFiles(page, [made.song(12)]);
+  await expect(page.getByTestId('beat-count')).toHaveText(/^2[0-9]$/, { timeout: 60_000 });
+
+  await page.keyboard.press('Alt+2');
+  await expect(page.getByText('Drop clips and photos here')).toBeVisible();
+  await tabTo(page, /^Choose files$/);
+  await chooseFiles(
+    page,
+    ['typed-a', 'typed-b'].map((name, i) => made.clip(name, { frames: 120 + i, fps: '30' })),
+  );
+  await expect(page.getByTestId('footage-card')).toHaveCount(2, { timeout: 60_000 });
+  // The hit of the first, frame by frame.
+  await tabTo(page, /^typed-a\.mp4, number 1/);
+  await page.keyboard.press('Enter');
+  for (let n = 0; n < 12; n++) await page.keyboard.press('.');
+  await page.keyboard.press('h');
+  await expect.poll(async () => (await savedMontage(page)).footage[0]!.selects[0]?.hit ?? 0).toBeGreaterThan(0.3);
+
+  await page.keyboard.press('Alt+3');
+  await expect(page).toHaveURL(/\/score$/);
+  await tabTo(page, /^bars$/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('empty-slot').first()).toBeVisible();
+  for (const clip of ['typed-a', 'typed-b']) {
+    await page.keyboard.press('Shift+ArrowDown');
+    await tabTo(page, /^Shelf$/);
+    await page.keyboard.press('Enter');
+    await tabTo(page, new RegExp(`^${clip}\\.mp4, drag`));
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('d');
+    await expect(page.locator(`[data-testid=shot][data-clip="${clip}.mp4"]`).first()).toBeAttached();
+  }
+  const hung = scoreOf(await savedMontage(page)).slots.map((s) => s.placed?.item.name ?? null);
+  expect(hung.filter(Boolean)).toEqual(['typed-a.mp4', 'typed-b.mp4']);
+  await tabTo(page, /^Fill slots/);
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => scoreOf(await savedMontage(page)).slots.every((s) => s.placed)).toBe(true);
+
+  await page.keyboard.press('Alt+4');
+  await expect(page).toHaveURL(/\/finish$/);
+  await page.keyboard.press('Shift+T');
+  await expect.poll(async () => (await savedMontage(page)).titles.length).toBe(1);
+
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Alt+5');
+  await tabTo(page, /^Export the film$/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('export')).toHaveAttribute('data-state', 'done', { timeout: 120_000 });
+});
+
+test('a dialog gives the focus back to what opened it, a menu included; a deleted project is brought back, and removed for good', async ({
+  page,
+}) => {
+  const name = 'Kept for a while';
+  await page.request.post('/api/projects', { data: { name } });
+  await page.goto('/');
+  const more = page.getByRole('button', { name: `More for ${name}` });
+  await more.focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('menuitem', { name: 'Rename…' }).press('Enter');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(more).toBeFocused();
+  await page.getByRole('button', { name: 'New project' }).first().press('Enter');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'New project' }).first()).toBeFocused();
+
+  await more.click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(more).toHaveCount(0);
+  await page.reload();
+  await page.getByText(/^Deleted projects/).click();
+  await page.getByRole('button', { name: `Bring ${name} back` }).click();
+  await expect(more).toBeVisible();
+  await more.click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  const forGood = page.getByRole('button', { name: `Delete ${name} for good` });
+  if (!(await forGood.isVisible())) await page.getByText(/^Deleted projects/).click();
+  await forGood.click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete for good' }).click();
+  await expect(forGood).toHaveCount(0);
+  expect(JSON.stringify(await (await page.request.get('/api/projects/deleted')).json())).not.toContain(name);
+});

@@ -1,0 +1,205 @@
+import { expect, test, type Page } from '@playwright/test';
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { FILL_DEFAULTS, carryOut, scoreOf, type Montage } from '@bluster/core';
+import { ffmpeg, scratchFolder } from '@bluster/server/testing/made-media';
+import { made, openView, preparedProject } from './stage.ts';
+
+const folder = scratchFolder();
+/** Every shape that a montage is made in; small, so that its films are quick to make. */
+const SHAPES = [
+  ['16:9', 480, 270],
+  ['9:16', 270, 480],
+  ['1:1', 360, 360],
+  ['4:5', 320, 400],
+  ['4:3', 400, 300],
+  ['2.39:1', 478, 200],
+  ['21:9', 560, 240],
+] as const;
+const RATE = { num: 30, den: 1 };
+const GRID = 8;
+
+/** A photo whose colours say where one is in it, with nothing the same twice. */
+async function colourChart(width: number, height: number, name: string): Promise<string> {
+  const path = join(folder, name);
+  const bytes = Buffer.alloc(width * height * 3);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const at = (y * width + x) * 3;
+      bytes[at] = Math.round((200 * x) / width) + 20;
+      bytes[at + 1] = Math.round((200 * y) / height) + 20;
+      bytes[at + 2] = Math.floor((6 * x) / width) % 2 === Math.floor((6 * y) / height) % 2 ? 60 : 180;
+    }
+  await sharp(bytes, { raw: { width, height, channels: 3 } })
+    .jpeg({ quality: 95, chromaSubsampling: '4:4:4' })
+    .toFile(path);
+  return path;
+}
+
+/** The mean colours of a picture in a grid. */
+async function gridOf(picture: Buffer): Promise<number[]> {
+  const { data } = await sharp(picture)
+    .removeAlpha()
+    .resize(GRID, GRID, { fit: 'fill', kernel: 'cubic' })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return [...data];
+}
+
+/** The screen's canvas as a picture, once it shows a frame, and where it lies on the page. */
+async function screenAt(
+  page: Page,
+  frame: number,
+): Promise<{ picture: Buffer; box: { x: number; y: number; width: number; height: number } }> {
+  const screen = page.getByTestId('screen');
+  await page.keyboard.press('Home');
+  for (let n = 0; n < frame; n++) await page.keyboard.press('.');
+  await expect(screen).toHaveAttribute('data-frame', String(frame));
+  return { picture: await screen.screenshot(), box: (await screen.boundingBox())! };
+}
+
+async function filmFrame(page: Page, project: string, frame: number): Promise<Buffer> {
+  const { id } = (await (await page.request.post(`/api/projects/${project}/exports`)).json()) as { id: string };
+  await expect
+    .poll(async () => ((await (await page.request.get(`/api/jobs/${id}`)).json()) as { state: string }).state, { timeout: 60_000 })
+    .toBe('done');
+  const film = join(folder, `${id}.mp4`);
+  writeFileSync(film, await (await page.request.get(`/api/exports/${id}/film`)).body());
+  return ffmpeg('-i', film, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-');
+}
+
+test('in every shape the screen shows the whole picture, the same as the film, in Score and Finish', async ({ page }) => {
+  const [wide, upright] = [await colourChart(960, 600, 'wide.jpg'), await colourChart(600, 960, 'upright.jpg')];
+  const { id, montage } = await preparedProject(page.request, {
+    name: 'Shapes',
+    clips: [wide, upright, made.clip('shaped', { frames: 60, fps: '30' })],
+    seconds: 6,
+    then: (m) => {
+      const bars: Montage = carryOut(m, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
+      const filled = carryOut(bars, { do: 'fill', options: FILL_DEFAULTS });
+      const second = scoreOf(filled).slots[1]!.placed!.shot.id;
+      return [
+        { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } },
+        { do: 'fill', options: FILL_DEFAULTS },
+        // One with ground beside it, the others cropped.
+        { do: 'setFraming', ids: [second], framing: 'fit' },
+        { do: 'setFocus', assetId: m.footage[0]!.assetId, x: 0.2, y: 0.8 },
+      ];
+    },
+  });
+  let revision = 2;
+  for (const [name, width, height] of SHAPES)
+    await test.step(name, async () => {
+      const document = carryOut(montage, { do: 'setShape', shape: { width, height, rate: RATE } });
+      expect((await page.request.put(`/api/projects/${id}/montage`, { data: { revision: revision++, document } })).status()).toBe(200);
+      const second = scoreOf(document).slots[1]!.start.frame;
+      for (const view of ['score', 'finish'] as const) {
+        await openView(page, id, view);
+        const { picture, box } = await screenAt(page, 0);
+        // Whole: as wide to its height as the film, and nowhere beyond its place.
+        expect(box.width / box.height).toBeCloseTo(width / height, 1);
+        const place = (await page.getByTestId('picture-place').boundingBox())!;
+        expect(box.x).toBeGreaterThanOrEqual(place.x - 0.5);
+        expect(box.y).toBeGreaterThanOrEqual(place.y - 0.5);
+        expect(box.x + box.width).toBeLessThanOrEqual(place.x + place.width + 0.5);
+        expect(box.y + box.height).toBeLessThanOrEqual(place.y + place.height + 0.5);
+        if (view === 'finish') continue;
+        for (const [frame, seen] of [
+          [0, picture],
+          [second + 2, (await screenAt(page, second + 2)).picture],
+        ] as const) {
+          const film = await gridOf(await filmFrame(page, id, frame));
+          const screen = await gridOf(seen);
+          const off = film.map((value, i) => Math.abs(value - screen[i]!));
+          expect(Math.max(...off), `${name}, frame ${frame}`).toBeLessThan(16);
+          expect(off.reduce((a, b) => a + b, 0) / off.length).toBeLessThan(4);
+        }
+      }
+    });
+});
+
+test('dividers move by keys and are remembered; the picture over the whole window leaves keys and marks alive', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Room', clips: [made.clip('roomy', { frames: 60, fps: '30' })], seconds: 6 });
+  await openView(page, id, 'score');
+  const screen = page.getByTestId('screen');
+  const before = (await screen.boundingBox())!;
+  const divider = page.getByRole('separator', { name: 'Divider between the picture and the lines' });
+  await divider.focus();
+  for (let i = 0; i < 2; i++) await page.keyboard.press('ArrowRight');
+  await expect.poll(async () => (await screen.boundingBox())!.width).toBeGreaterThan(before.width + 20);
+  // The arrows were the divider's: the playhead has not moved.
+  await expect(page.getByTestId('time')).toHaveText('0:00.000');
+  const wider = (await screen.boundingBox())!.width;
+  await page.reload();
+  await expect.poll(async () => Math.round((await screen.boundingBox())!.width)).toBe(Math.round(wider));
+
+  await page.getByRole('button', { name: 'The picture over the whole window' }).click();
+  await expect(page.getByTestId('picture-place')).toHaveAttribute('data-size', 'window');
+  const large = (await screen.boundingBox())!;
+  expect(large.width * large.height).toBeGreaterThan(2 * before.width * before.height);
+  await expect(page.getByTestId('loupe')).toBeVisible();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('p');
+  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+  await expect(page.getByText('1 of 2 slots filled').or(page.getByText('0 of 2 slots filled')).first()).toBeAttached();
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('picture-place')).toHaveAttribute('data-size', 'place');
+  await page.keyboard.press('Shift+W');
+  await expect(page.getByTestId('picture-place')).toHaveAttribute('data-size', 'window');
+});
+
+/** Controls that can neither be seen nor scrolled to. */
+const outOfReach = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const found: string[] = [];
+    const { scrollWidth, scrollHeight } = document.documentElement;
+    const controls = document.querySelectorAll<HTMLElement>('button, a, input, select, textarea, [role=slider], [role=separator]');
+    for (const control of controls) {
+      const box = control.getBoundingClientRect();
+      if (box.width === 0 || box.height === 0 || control.closest('[aria-hidden=true]')) continue;
+      let [scrolled, cut] = [false, false];
+      for (let around = control.parentElement; around && around !== document.body && !scrolled; around = around.parentElement) {
+        const style = getComputedStyle(around);
+        const own = around.getBoundingClientRect();
+        if (/auto|scroll/.test(style.overflowX + style.overflowY)) scrolled = true;
+        else if (/hidden|clip/.test(style.overflowX + style.overflowY))
+          cut ||= box.right > own.right + 2 || box.bottom > own.bottom + 2 || box.left < own.left - 2 || box.top < own.top - 2;
+      }
+      const off =
+        box.right + scrollX > scrollWidth + 1 ||
+        box.bottom + scrollY > scrollHeight + 1 ||
+        box.left + scrollX < -1 ||
+        box.top + scrollY < -1;
+      if (!scrolled && (cut || off)) found.push(control.getAttribute('aria-label') ?? control.textContent ?? '');
+    }
+    return found;
+  });
+
+test('nothing is out of reach in small windows, upright or wide', async ({ page }) => {
+  const { id, montage } = await preparedProject(page.request, {
+    name: 'Small',
+    clips: [made.clip('smallest', { frames: 60, fps: '30', size: '180x320' })],
+    seconds: 6,
+  });
+  let revision = 2;
+  for (const [width, height] of [
+    [1280, 720],
+    [720, 1280],
+  ] as const) {
+    const shaped = carryOut(montage, { do: 'setShape', shape: { width, height, rate: RATE } });
+    await page.request.put(`/api/projects/${id}/montage`, { data: { revision: revision++, document: shaped } });
+    // The second is 1280x800 at 200 %.
+    for (const size of [
+      { width: 1024, height: 640 },
+      { width: 640, height: 400 },
+    ]) {
+      await page.setViewportSize(size);
+      for (const view of ['song', 'footage', 'score', 'finish', 'export']) {
+        await openView(page, id, view);
+        expect(await outOfReach(page), `${view} at ${size.width}x${size.height}`).toEqual([]);
+        if (size.width >= 1024) expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);
+      }
+    }
+  }
+});
