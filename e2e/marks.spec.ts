@@ -59,14 +59,19 @@ test('in and out of the song, and a line that loops', async ({ page }) => {
   await page.keyboard.press('i');
   const { song } = await savedMontage(page);
   expect(song!.pieces[0]!.from).toBeCloseTo(2.25, 1);
-  await test.step('a fade that would be too long is as long as one may be', async () => {
+  await test.step('a fade that would be too long is refused where it was typed, and one that is not is one step', async () => {
     const fade = page.getByLabel('Fade out, seconds');
-    // Typed figure by figure, it is one step to undo.
     await fade.fill('');
     await fade.pressSequentially('99');
     await fade.blur();
-    await expect(fade).toHaveValue('30');
-    expect((await savedMontage(page)).song!.fadeOut).toBe(30);
+    await expect(page.getByRole('alert').filter({ hasText: '0 to 30' })).toBeVisible();
+    expect((await savedMontage(page)).song!.fadeOut).toBe(song!.fadeOut);
+    // Typed figure by figure, it is one step to undo.
+    await fade.fill('');
+    await fade.pressSequentially('12');
+    await fade.blur();
+    await expect(page.getByRole('alert').filter({ hasText: '0 to 30' })).toHaveCount(0);
+    expect((await savedMontage(page)).song!.fadeOut).toBe(12);
     await page.keyboard.press('Control+z');
     await expect(fade).toHaveValue(String(song!.fadeOut));
   });

@@ -62,13 +62,13 @@ test('pegs on strong accents of a band, on drops, on cues, faster and faster, an
   expect(await frames()).toEqual([0, 240]);
   await page.getByRole('button', { name: 'cues', exact: true }).click();
   expect(await frames()).toEqual([0, 75, 336]);
-  // Typed digit by digit, what is not a number within the limits yet stays as it is; what is too small is brought up when the field is left.
+  // Typed digit by digit, what is not a number within the limits yet stays as it is; what is too small is refused when the field is left.
   const every = page.getByLabel('even, every');
   await every.fill('');
   await every.pressSequentially('1');
   await expect(every).toHaveValue('1');
   await every.press('Tab');
-  await expect(every).toHaveValue('2');
+  await expect(page.getByRole('alert').filter({ hasText: '2 to 10,000' })).toBeVisible();
   await every.fill('');
   await every.pressSequentially('100');
   await page.getByRole('button', { name: 'Hang evenly' }).click();
@@ -148,7 +148,10 @@ for (const way of ['rolling', 'rippling'] as const)
     await expect(slowest).toHaveValue('60');
     await dialog.getByLabel('shots of at least').fill('90');
     await dialog.getByLabel('shots of at least').press('Tab');
-    await expect(dialog.getByLabel('shots of at least')).toHaveValue('60');
+    await expect(dialog.getByRole('alert').filter({ hasText: '0 to 60' })).toBeVisible();
+    await dialog.getByLabel('shots of at least').fill('50');
+    await dialog.getByLabel('shots of at least').press('Tab');
+    await expect(dialog.getByRole('alert').filter({ hasText: '0 to 60' })).toHaveCount(0);
     await expect(dialog.getByRole('alert')).toBeVisible();
     await dialog.getByLabel('shots of at least').fill('0.3');
     await dialog.getByRole('button', { name: /^Settle \d cuts/ }).click();

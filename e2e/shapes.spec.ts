@@ -37,14 +37,16 @@ async function colourChart(width: number, height: number, name: string): Promise
   return path;
 }
 
-/** The mean colours of a picture in a grid. */
+/** The mean colours of a picture in a grid, its outermost edge left out: a screenshot may take in a line of what lies beside it. */
 async function gridOf(picture: Buffer): Promise<number[]> {
-  const { data } = await sharp(picture)
+  const { width, height } = await sharp(picture).metadata();
+  const [x, y] = [Math.round(0.02 * width), Math.round(0.02 * height)];
+  const inner = await sharp(picture)
     .removeAlpha()
-    .resize(GRID, GRID, { fit: 'fill', kernel: 'cubic' })
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return [...data];
+    .extract({ left: x, top: y, width: width - 2 * x, height: height - 2 * y })
+    .png()
+    .toBuffer();
+  return [...(await sharp(inner).resize(GRID, GRID, { fit: 'fill', kernel: 'cubic' }).raw().toBuffer())];
 }
 
 /** The screen's canvas as a picture, once it shows a frame, and where it lies on the page. */
@@ -123,16 +125,17 @@ test('dividers move by keys and are remembered; the picture over the whole windo
   const { id } = await preparedProject(page.request, { name: 'Room', clips: [made.clip('roomy', { frames: 60, fps: '30' })], seconds: 6 });
   await openView(page, id, 'score');
   const screen = page.getByTestId('screen');
-  const before = (await screen.boundingBox())!;
+  const place = page.getByTestId('picture-place');
+  const [before, room] = [(await screen.boundingBox())!, (await place.boundingBox())!];
   const divider = page.getByRole('separator', { name: 'Divider between the picture and the lines' });
   await divider.focus();
   for (let i = 0; i < 2; i++) await page.keyboard.press('ArrowRight');
-  await expect.poll(async () => (await screen.boundingBox())!.width).toBeGreaterThan(before.width + 20);
+  await expect.poll(async () => (await place.boundingBox())!.width).toBeGreaterThan(room.width + 20);
   // The arrows were the divider's: the playhead has not moved.
   await expect(page.getByTestId('time')).toHaveText('0:00.000');
-  const wider = (await screen.boundingBox())!.width;
+  const wider = (await place.boundingBox())!.width;
   await page.reload();
-  await expect.poll(async () => Math.round((await screen.boundingBox())!.width)).toBe(Math.round(wider));
+  await expect.poll(async () => Math.round((await place.boundingBox())!.width)).toBe(Math.round(wider));
 
   await page.getByRole('button', { name: 'The picture over the whole window' }).click();
   await expect(page.getByTestId('picture-place')).toHaveAttribute('data-size', 'window');

@@ -88,3 +88,55 @@ test('clicks lie on the marks to the sample, round a loop too', async ({ page })
     expect(nearest).toBeLessThan(1 / 44100);
   }
 });
+
+/** Taps when the playhead comes to certain moments, seconds below a minute; in the page itself, so that a busy machine delays none. */
+const tapAt = (page: Page, times: readonly number[]): Promise<void> =>
+  page.evaluate(async (moments) => {
+    const now = (): number => Number(/:([\d.]+)/.exec(document.querySelector('[data-testid=time]')!.textContent)![1]);
+    for (const moment of moments) {
+      await new Promise<void>((done) => {
+        const look = (): void => (now() >= moment ? done() : void requestAnimationFrame(look));
+        look();
+      });
+      for (const type of ['keydown', 'keyup'])
+        document.body.dispatchEvent(new KeyboardEvent(type, { key: 't', code: 'KeyT', bubbles: true }));
+    }
+  }, times);
+
+test('a steady lateness is taken off the pass in which it was noticed, and off no earlier one', async ({ page }) => {
+  const onsets = Array.from({ length: 30 }, (_, i) => i * 0.5);
+  const { id } = await preparedProject(page.request, {
+    name: 'Late taps',
+    clips: CLIPS,
+    then: (m) => [
+      { do: 'deleteMarks', ids: m.marks.map((mark) => mark.id) },
+      { do: 'takeMarking', marking: { marks: onsets.map((time) => ({ kind: 'accent', time, band: 'low', strength: 0.9 })), sections: [] } },
+    ],
+  });
+  await openView(page, id, 'song');
+  const tapped = async (): Promise<{ id: string; time: number }[]> =>
+    (await savedMontage(page)).marks.filter((m) => m.origin !== 'file').sort((a, b) => a.time - b.time);
+  await page.getByRole('radio', { name: 'to onset' }).click();
+  await page.keyboard.press('Space');
+  await tapAt(page, [1, 1.5, 2, 2.5, 3]);
+  await page.keyboard.press('Space');
+  const good = await tapped();
+  expect(good).toHaveLength(5);
+
+  await page.getByRole('radio', { name: 'as tapped' }).click();
+  await page.keyboard.press('Space');
+  await tapAt(
+    page,
+    [5, 5.5, 6, 6.5, 7, 7.5, 8, 8.5, 9].map((t) => t + 0.07),
+  );
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('noticed')).toContainText('late');
+  const before = await tapped();
+  await page.getByRole('button', { name: 'Move them' }).click();
+  const after = await tapped();
+  expect(after.slice(0, 5)).toEqual(good);
+  const moves = after.slice(5).map((m, i) => before[i + 5]!.time - m.time);
+  expect(moves).toHaveLength(9);
+  for (const by of moves) expect(by).toBeCloseTo(moves[0]!, 9);
+  expect(moves[0]).toBeGreaterThan(0.04);
+});

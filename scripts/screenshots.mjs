@@ -48,11 +48,6 @@ try {
   await page.getByRole('tab', { name: 'Report' }).click();
   await page.getByTestId('report-row').first().waitFor();
   await take('score-report');
-  await page.getByLabel('Bars a line').selectOption('16');
-  await page.getByRole('tab', { name: 'Rhythm' }).click();
-  await page.getByTestId('score').evaluate((e) => e.scrollTo(0, 0));
-  await take('score-16-bars');
-  await page.getByLabel('Bars a line').selectOption('4');
   await page.keyboard.press('Home');
   await page.keyboard.press('Space');
   for (const [at, key] of [
@@ -157,6 +152,24 @@ try {
   await page.getByRole('region', { name: 'Chosen title' }).waitFor();
   await page.getByText('Finish').first().hover();
   await take('finish-titles');
+  const shaped = async (width, height) => {
+    const { revision, document } = await (await page.request.get(`${base}/api/projects/${project}/montage`)).json();
+    const shape = { ...document.shape, width, height };
+    await page.request.put(`${base}/api/projects/${project}/montage`, { data: { revision, document: { ...document, shape } } });
+  };
+  await saved();
+  await shaped(720, 1280);
+  await open('score', () => painted(0));
+  await page.getByRole('button', { name: /^Slot 9/ }).click();
+  await page.getByRole('tab', { name: 'Shelf' }).click();
+  await page.locator('[data-testid=screen]:not([data-frame="0"])').waitFor();
+  await take('score-upright');
+  await shaped(1080, 1080);
+  await open('finish', () => painted(0));
+  await page.getByTestId('dressed').evaluate((e) => e.scrollTo(0, 352));
+  await page.getByTestId('firing-flash').first().waitFor();
+  await take('finish-square');
+  await shaped(1280, 720);
   await open('export', () => page.getByRole('button', { name: 'Export the film' }).waitFor());
   await page.getByRole('button', { name: 'Export the film' }).click();
   await page.locator('[data-testid=export][data-state=done] video').waitFor({ timeout: 600_000 });

@@ -14,12 +14,6 @@ async function discard(asset: Asset): Promise<void> {
   await mutate((key) => typeof key === 'string' && key.endsWith('/assets'));
 }
 
-/** What is being done with a file that is made ready. */
-function doingWith(asset: Asset, job: Job | undefined): string {
-  if (job?.state === 'queued') return asset.info.looked ? 'its preview waits its turn' : 'waits its turn';
-  return asset.info.looked ? 'making its preview' : 'looking at it';
-}
-
 /** Files on their way in, each with how far it is, and all together. */
 export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; jobs: readonly Job[] }): React.JSX.Element | null {
   const { footage, sounds } = useMontage();
@@ -27,6 +21,10 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
   const { uploads: all, cutOff, dismiss, retry, forget } = useUploads();
   const uploads = all.filter((u) => u.role === 'footage');
   if (uploads.length + waiting.length + cutOff.length === 0) return null;
+  // What is in the story shows its filmstrip until its preview is made: one line speaks for all of them.
+  const previews = waiting.filter((a) => inMontage.has(a.id) && a.state === 'working');
+  const partOf = (a: Asset): number => jobs.find((j) => j.kind === 'proxy' && j.payload.assetId === a.id)?.progress ?? 0;
+  const previewsDone = previews.reduce((sum, a) => sum + partOf(a), 0) / Math.max(1, previews.length);
   const sending = uploads.filter((u) => u.state !== 'failed');
   const bytes = sending.reduce((sum, u) => sum + u.size, 0);
   const sent = sending.reduce((sum, u) => sum + u.size * u.part, 0);
@@ -78,7 +76,17 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
             </Button>
           </li>
         ))}
+        {previews.length > 0 && (
+          <li className="flex items-center gap-3" data-testid="previews-to-come">
+            <span className="w-52 shrink-0">
+              {previews.length} {previews.length === 1 ? 'preview' : 'previews'} still to come
+            </span>
+            <Progress part={previewsDone} label="Making previews" />
+            <span className="shrink-0 text-soft">everything in the story can be worked with</span>
+          </li>
+        )}
         {waiting
+          .filter((a) => !previews.includes(a))
           .map((a) => [a, jobs.find((j) => j.payload.assetId === a.id)] as const)
           .map(([a, job]) => (
             <li key={a.id} className="flex items-center gap-3">
@@ -92,7 +100,7 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
               ) : (
                 <>
                   <Progress part={job?.progress ?? 0} label={`Preparing ${a.name}`} />
-                  <span className="w-40 shrink-0 text-right text-soft">{doingWith(a, job)}</span>
+                  <span className="w-40 shrink-0 text-right text-soft">{job?.state === 'queued' ? 'waits its turn' : 'looking at it'}</span>
                 </>
               )}
               {!inMontage.has(a.id) && (

@@ -36,6 +36,7 @@ export function ClipScreen({
           muted
           playsInline
           className="h-full max-h-full w-full max-w-full object-contain"
+          onLoadedMetadata={player.onLoaded}
           onPlay={player.onPlay}
           onPause={player.onPause}
           onClick={player.toggle}

@@ -19,6 +19,7 @@ export interface ClipPlayer {
   pause: () => void;
   step: (frames: number) => void;
   setSpeed: (speed: Speed) => void;
+  onLoaded: () => void;
   onPlay: () => void;
   onPause: () => void;
 }
@@ -27,7 +28,13 @@ export interface ClipPlayer {
 export function useClipPlayer(item: FootageItem, start: number, heard: boolean): ClipPlayer {
   const video = useRef<HTMLVideoElement>(null);
   const audio = useRef<HTMLAudioElement>(null);
-  const [time, setTime] = useState(start);
+  const [time, setTimeShown] = useState(start);
+  /** where it is, also before its preview is there or has loaded: what keys mean between two paintings */
+  const at = useRef(start);
+  const setTime = (seconds: number): void => {
+    at.current = seconds;
+    setTimeShown(seconds);
+  };
   const [playing, setPlaying] = useState(false);
   const [speed, setSpeedState] = useState<Speed>(1);
   const frame = item.rate.den / item.rate.num;
@@ -70,7 +77,7 @@ export function useClipPlayer(item: FootageItem, start: number, heard: boolean):
     time,
     playing,
     speed,
-    here: () => frameAt(video.current?.currentTime ?? time, item.rate) * frame,
+    here: () => frameAt((playing && video.current ? video.current.currentTime : at.current) + frame / 4, item.rate) * frame,
     goTo,
     pause,
     toggle: () => {
@@ -91,9 +98,14 @@ export function useClipPlayer(item: FootageItem, start: number, heard: boolean):
     },
     step: (by) => {
       pause();
-      goTo((frameAt(video.current?.currentTime ?? time, item.rate) + by) * frame + frame / 4);
+      const now = playing && video.current ? video.current.currentTime : at.current;
+      goTo((frameAt(now + frame / 4, item.rate) + by) * frame + frame / 4);
     },
     setSpeed,
+    // A preview that comes while one was stepping through the filmstrip shows the same moment.
+    onLoaded: () => {
+      if (video.current && !playing) video.current.currentTime = (frameAt(at.current + frame / 4, item.rate) + 0.5) * frame;
+    },
     onPlay: () => setPlaying(true),
     onPause: () => {
       setPlaying(false);

@@ -23,12 +23,15 @@ export function Dialog({
   wide?: boolean;
 }): React.JSX.Element {
   const opener = useRef<HTMLElement | null>(null);
+  const wasOpen = useRef(false);
+  // Looked for while it is put together: a field in it may take the focus before anything else is told.
+  if (open && !wasOpen.current) opener.current = openerNow();
+  wasOpen.current = open;
   return (
     <Radix.Root open={open} onOpenChange={(now) => !now && onClose()}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-ink/35" />
         <Radix.Content
-          onOpenAutoFocus={() => (opener.current = openerNow())}
           onCloseAutoFocus={(event) => {
             if (!opener.current?.isConnected) return;
             event.preventDefault();

@@ -95,6 +95,7 @@ function Film({ item, asset }: { item: FootageItem; asset: Asset | undefined }):
               muted
               playsInline
               className="h-[118px] w-[208px] object-contain"
+              onLoadedMetadata={clip.onLoaded}
               onPlay={clip.onPlay}
               onPause={clip.onPause}
             />

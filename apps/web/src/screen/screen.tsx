@@ -84,15 +84,16 @@ export function Screen({
   const give = usePictureWorker(projectId, montage, cut);
   const { width, height } = montage.shape;
   const [hold, box] = useSize<HTMLDivElement>();
-  // As large as it fits, in its own shape.
+  // As large as it fits, in its own shape, and on whole pixels: as many beside it on the left as on the right.
   const scale = Math.min(box.width / width, box.height / height);
+  const whole = (side: number, room: number): number => Math.max(0, Math.floor(side) - ((Math.floor(side) + Math.floor(room)) % 2));
   return (
     <div ref={hold} className="relative grid min-h-0 flex-1 place-items-center overflow-hidden bg-night">
       <canvas
         ref={give}
         data-testid="screen"
         aria-label="The montage's picture"
-        style={{ width: Math.floor(width * scale), height: Math.floor(height * scale) }}
+        style={{ width: whole(width * scale, box.width), height: whole(height * scale, box.height) }}
       />
       {!montage.song && <p className="absolute px-6 text-center text-white/80">The montage appears here once there is a song.</p>}
       {montage.song && montage.shots.length === 0 && (
