@@ -134,6 +134,8 @@ test('dividers move by keys and are remembered; the picture over the whole windo
   // The arrows were the divider's: the playhead has not moved.
   await expect(page.getByTestId('time')).toHaveText('0:00.000');
   const wider = (await place.boundingBox())!.width;
+  // Written down a moment after the last press.
+  await expect.poll(() => page.evaluate(() => localStorage.getItem('react-resizable-panels:wide-columns'))).not.toBeNull();
   await page.reload();
   await expect.poll(async () => Math.round((await place.boundingBox())!.width)).toBe(Math.round(wider));
 
@@ -150,6 +152,11 @@ test('dividers move by keys and are remembered; the picture over the whole windo
   await expect(page.getByTestId('picture-place')).toHaveAttribute('data-size', 'place');
   await page.keyboard.press('Shift+W');
   await expect(page.getByTestId('picture-place')).toHaveAttribute('data-size', 'window');
+  await page.keyboard.press('Shift+E');
+  await expect(page.getByTestId('picture-place')).toHaveAttribute('data-size', 'display');
+  expect(await page.evaluate(() => document.fullscreenElement !== null)).toBe(true);
+  await page.keyboard.press('Shift+E');
+  await expect(page.getByTestId('picture-place')).toHaveAttribute('data-size', 'place');
 });
 
 /** Controls that can neither be seen nor scrolled to. */

@@ -35,7 +35,7 @@ function stepStates(montage: Montage): Record<string, string> {
       montage.footage.length > 0
         ? [clips && count(clips, 'clip'), photos && count(photos, 'photo')].filter(Boolean).join(' · ')
         : 'bring some in',
-    score: score.pegs.length === 2 && filled === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
+    score: score.pegs.length <= 2 && filled === 0 ? 'no pegs yet' : `${filled} of ${score.slots.length} slots filled`,
     finish: filled === 0 ? 'nothing hangs yet' : dress.length > 0 ? dress.slice(0, 2).join(' · ') : 'all in frame',
   };
 }

@@ -34,6 +34,8 @@ interface Hanging {
   readonly watched: { readonly assetId: string; readonly selectId: string } | null;
   /** the slot over which a clip from the shelf is held, by its first peg */
   readonly dropOn: string | null;
+  /** the slot in which something was hung last, by its first peg: from there one goes on by keys */
+  readonly lastHung: string | null;
   /** the moment of it that is on its screen, clip seconds */
   here: () => number;
   watch: (assetId: string, selectId?: string) => void;
@@ -45,6 +47,7 @@ export const useHanging = create<Hanging>((set, get) => ({
   pending: null,
   watched: null,
   dropOn: null,
+  lastHung: null,
   here: () => 0,
   watch: (assetId, selectId) => set({ watched: { assetId, selectId: selectId ?? '' } }),
   setHere: (here) => set({ here }),
@@ -67,7 +70,9 @@ function hangNow(slot: Slot, wish: HangWish): void {
     ...(remedy ? { remedy } : {}),
   });
   // The slot is not chosen: that would turn to its own panel, away from where the next clip comes from.
-  if (done) select({ slotStart: null, pegId: null });
+  if (!done) return;
+  select({ slotStart: null, pegId: null });
+  useHanging.setState({ lastHung: slot.start.id });
 }
 
 /** Hangs a clip in a slot; where it is too short, asks first what is to be done. */

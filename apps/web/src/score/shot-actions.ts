@@ -3,6 +3,7 @@ import { differentMoments, framesPerSecond, scoreOf, slotFrom, type PlacedShot, 
 import { fetchJson } from '../api/request.ts';
 import type { ClipLook } from '../api/wire.ts';
 import { montageNow, useEditor } from '../project/editor.ts';
+import { useHanging } from './hanging.ts';
 
 /** Goes on with the clip of a slot at the next clearly different picture, in so many slots after it. */
 export async function goOnDifferent(slot: (Slot & { readonly placed: PlacedShot }) | undefined, slots: number): Promise<void> {
@@ -60,11 +61,11 @@ export function lockChosen(): void {
   if (shots.length > 0) run({ do: 'lockShots', ids: shots.map((s) => s.id), locked: shots.some((s) => !s.locked) });
 }
 
-/** Chooses the slot before or after the chosen one. */
+/** Chooses the slot before or after the chosen one; where none is, beside the one in which something was hung last. */
 export function chooseBeside(by: 1 | -1): void {
   const { selection, select } = useEditor.getState();
   const { slots } = scoreOf(montageNow());
-  const at = slots.findIndex((s) => s.start.id === selection.slotStart);
+  const at = slots.findIndex((s) => s.start.id === (selection.slotStart ?? useHanging.getState().lastHung));
   const next = slots[at < 0 ? (by === 1 ? 0 : slots.length - 1) : at + by];
   if (next) select({ slotStart: next.start.id, pegId: null, markIds: [] });
 }
