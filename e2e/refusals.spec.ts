@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { FILL_DEFAULTS, scoreOf } from '@bluster/core';
-import { placedTitles } from '@bluster/core/picture/titles';
+import { placedTitles } from '@bluster/core/finish/titles';
 import { made, openView, preparedProject, savedMontage } from './stage.ts';
 
 test('numbers that would do harm are refused where they are typed: shifts out of the song, empty fields, huge ones', async ({ page }) => {

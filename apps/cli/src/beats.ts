@@ -3,7 +3,7 @@ import { detectIn, type Detection } from '@bluster/core/music/detect';
 import { OnsetMeter } from '@bluster/core/music/onset-strength';
 import { ANALYSIS_RATE } from '@bluster/core/music/signal';
 import { writeBeatText } from '@bluster/core/formats/beat-text';
-import type { FileMark } from '@bluster/core/formats/marking';
+import type { FileMark } from '@bluster/core/marks/marking';
 import type { MarksFormat } from '@bluster/core/formats/marks-files';
 import { hearSound } from '@bluster/server/media/sound';
 import { decodeSong } from './song-file.ts';

@@ -1,75 +1,107 @@
-export * from './time/rate.ts';
-export * from './time/frames.ts';
-export * from './time/clock.ts';
-export * from './music/signal.ts';
-export * from './music/onset-strength.ts';
-export * from './music/detect.ts';
-export * from './music/sections.ts';
-export * from './music/outline-scale.ts';
-export * from './music/peaks.ts';
-export * from './music/taps.ts';
-export * from './music/arrangement.ts';
-export * from './music/accents.ts';
-export { median } from './music/median.ts';
-export * from './music/tempo.ts';
-export * from './music/teaching.ts';
-export * from './music/shortening.ts';
+// What pages, the server, the command line and the painter use of the core, each by name.
+export { clock, shortClock } from './time/clock.ts';
+export { cutFrame, frameAt, frameTime } from './time/frames.ts';
+export { FRAME_RATES, type FrameRate, framesPerSecond, rateLabel, sameRate } from './time/rate.ts';
+export { type Band, BANDS, nearestAccent } from './music/accents.ts';
+export {
+  arrangedLength,
+  LONGEST_FADE_S,
+  SHORTEST_ARRANGED_S,
+  type SongPiece,
+  toMontageTime,
+  toSongTime,
+  trimPieces,
+} from './music/arrangement.ts';
+export { type DetectedBeat, detectHeard, detectIn, type Detection, detectRange, type HeardSong, listen } from './music/detect.ts';
+export { OnsetMeter, onsetStrength } from './music/onset-strength.ts';
+export { outlineScale } from './music/outline-scale.ts';
+export { peaks, type Peaks } from './music/peaks.ts';
+export type { Section } from './music/sections.ts';
+export { moveJoin, type Proposal, shorten, type SongMap } from './music/shortening.ts';
+export { ANALYSIS_RATE, mixDown, SONG_RATE } from './music/signal.ts';
+export { drawnToOnsets, steadyLateness, type Tap, type TapKind, type Tapping, tappingOf, tapTime } from './music/taps.ts';
+export { type Lesson, teach } from './music/teaching.ts';
+export { middleTempo, tempoCurve } from './music/tempo.ts';
+export { stretchTime } from './music/time-stretch.ts';
 export type { TempoHint } from './music/track-beats.ts';
-export * from './montage/document.ts';
-export * from './montage/read-montage.ts';
-export * from './montage/score.ts';
-export * from './montage/command.ts';
-export * from './montage/command-error.ts';
-export * from './montage/fill-options.ts';
-export * from './montage/fill.ts';
-export { shuffled } from './montage/seeded.ts';
-export * from './montage/placed-shot.ts';
-export * from './montage/hang-shot.ts';
-export * from './montage/gaps.ts';
-export * from './montage/slot-energy.ts';
-export * from './montage/mark-weight.ts';
-export { SPEED_LIMITS, onFrame, speedsOf } from './montage/retime.ts';
-export { markBeside, nearestFreeMark, type CutPlace } from './montage/trim-commands.ts';
-export { type RunStretch } from './montage/lay-run.ts';
-export { SETTLE_DEFAULTS, planSettle, type SettleOptions, type SettlePlan, type SettledCut } from './montage/settle.ts';
-export { varietyOf, type Variety } from './montage/variety.ts';
-export * from './montage/montage-change.ts';
-export * from './montage/compare-versions.ts';
-export * from './formats/report-csv.ts';
-export * from './formats/wav.ts';
-export * from './montage/sift-footage.ts';
-export * from './montage/other-shapes.ts';
-export * from './montage/outside.ts';
-export * from './montage/propose-shape.ts';
-export * from './montage/history.ts';
-export * from './montage/peg-rules.ts';
-export { LONGEST_LABEL } from './montage/mark-commands.ts';
-export { pegAtTime, pegChanges, type PegChanges } from './montage/peg-commands.ts';
-export * from './montage/lines.ts';
-export * from './montage/lines-in-sight.ts';
-export * from './montage/placed-marks.ts';
-export * from './montage/doubtful.ts';
-export * from './montage/sync-report.ts';
-export * from './footage/counting-rate.ts';
-export * from './footage/small-frame.ts';
-export * from './footage/film-look.ts';
-export * from './footage/transients.ts';
-export * from './footage/picture-changes.ts';
-export * from './footage/hits.ts';
-export * from './footage/clip-summary.ts';
-export * from './montage/best-hits.ts';
-export * from './montage/clip-looks.ts';
-export * from './picture/framing.ts';
-export * from './picture/draw-list.ts';
-export * from './picture/effects.ts';
-export * from './picture/layers.ts';
-export * from './picture/titles.ts';
-export * from './picture/transitions.ts';
-export * from './montage/beats-on.ts';
-export { EFFECT_DEFAULTS, TITLE_DEFAULTS } from './montage/dress-commands.ts';
-export * from './sound/mix-plan.ts';
-export * from './sound/joins.ts';
-export * from './music/time-stretch.ts';
-export * from './formats/beat-text.ts';
-export * from './formats/marking.ts';
-export * from './formats/marks-files.ts';
+export { CommandError } from './document/command-error.ts';
+export { clipLength, stretchesOf, UNDESCRIBED, WHOLE_CLIP } from './document/footage-item.ts';
+export { carryForward, changeBetween, type MontageChange, takeBack } from './document/montage-change.ts';
+export {
+  type Effect,
+  type EffectKind,
+  type EffectSound,
+  type EffectTrigger,
+  emptyMontage,
+  type FootageItem,
+  type Framing,
+  type Mark,
+  type MarkKind,
+  type Montage,
+  type PegRule,
+  type Select,
+  type Shape,
+  type Shot,
+  type Title,
+  type Transition,
+} from './document/montage.ts';
+export { MontageFormatError, readMontage, upgradeMontage } from './document/read-montage.ts';
+export { LONGEST_SECTION_NAME } from './document/section-name.ts';
+export { frame, type Framed, type Rect } from './geometry/framing.ts';
+export { type OtherShape, otherShapes } from './geometry/other-shapes.ts';
+export { proposeShape } from './geometry/propose-shape.ts';
+export { placedBeats } from './marks/beats-on.ts';
+export { doubtfulMarks } from './marks/doubtful.ts';
+export { accentFloorOf, marksInUse, pulse } from './marks/in-use.ts';
+export { LONGEST_LABEL } from './marks/mark-commands.ts';
+export { type Marking, MarkingError } from './marks/marking.ts';
+export { placedMark, type PlacedMark, placedMarks } from './marks/placed-marks.ts';
+export { bestHits } from './footage/best-hits.ts';
+export { characterOf, type ClipSummary, differentMoments, stretchesByChanges, stretchesByHits } from './footage/clip-summary.ts';
+export { countingRate } from './footage/counting-rate.ts';
+export type { HitReason, ProposedHit } from './footage/hits.ts';
+export {
+  ALL_FOOTAGE,
+  type FootageOrder,
+  type FootageSieve,
+  type KnownOfFile,
+  movedTo,
+  siftFootage,
+  usesOf,
+} from './footage/sift-footage.ts';
+export { findTransients } from './footage/transients.ts';
+export { type LookedAt, offsetFor } from './score/lines-in-sight.ts';
+export { barAndBeat, BARS_A_LINE, type BarsALine, layLines, type Line, nearestMark } from './score/lines.ts';
+export { marksOfSlot } from './score/mark-weight.ts';
+export { handlesOf, type PlacedShot, sourceFrame } from './score/placed-shot.ts';
+export { onFrame, SPEED_LIMITS, speedsOf } from './score/retime.ts';
+export { overAt, type PlacedPeg, scoreOf, shownAt, type Slot, slotAt, slotFrom, slotOf } from './score/score.ts';
+export { slotEnergies, songEnergy } from './score/slot-energy.ts';
+export { pegAtTime, pegChanges } from './pegs/commands.ts';
+export { marksByRule, ruleFor, ruleLabel, sectionStretches } from './pegs/rules.ts';
+export { type HangPlan, type HangWish, markInSlot, planHang, type Remedy } from './shots/hang-shot.ts';
+export type { RunStretch } from './shots/lay-run.ts';
+export { type CutPlace, markBeside, nearestFreeMark } from './shots/trim-commands.ts';
+export { clipLooks } from './fill/clip-looks.ts';
+export { candidateKey, FILL_DEFAULTS, type FillKnowledge, type FillOptions, type SelectLook } from './fill/fill-options.ts';
+export { fill, type FillCounts, type FillPlan, planFill, takePlan } from './fill/fill.ts';
+export { type GapRemedy, gapsOf } from './fill/gaps.ts';
+export { planSettle, SETTLE_DEFAULTS, type SettledCut, type SettleOptions, type SettlePlan } from './settle/settle.ts';
+export { varietyOf } from './settle/variety.ts';
+export { type Camera, type Firing, firingsOf } from './finish/effects.ts';
+export { type PlacedTitle, placedTitles, TITLE_COLOURS } from './finish/titles.ts';
+export { type PlacedTransition, transitionAt, transitionsOf } from './finish/transitions.ts';
+export { type DrawList, drawListAt, type PictureItem } from './picture/draw-list.ts';
+export { layerOf, layersAt, seenFrom, undressed } from './picture/layers.ts';
+export { JOIN_FADE_S, pieceLevel, playedPieces } from './sound/joins.ts';
+export { CLIP_FADE_S, clipLevel, type ClipSound, mixPlan, type MixPlan, songLevel } from './sound/mix-plan.ts';
+export { type ComparedLine, compareVersions } from './report/compare-versions.ts';
+export { syncReport, type SyncReport } from './report/sync-report.ts';
+export { BeatTextError, writeBeatText } from './formats/beat-text.ts';
+export { lostIn, MARKS_FORMATS, type MarksFormat, readMarks, writeMarks } from './formats/marks-files.ts';
+export { reportCsv } from './formats/report-csv.ts';
+export { readWavHeader, WAV_CHANNELS, WAV_FULL_SCALE, WAV_HEADER_BYTES, WAV_SAMPLE_BYTES, wavHeader } from './formats/wav.ts';
+export type { Command } from './commands/all.ts';
+export { carryOut } from './commands/carry-out.ts';
+export { amend, edit, type History, redo, startHistory, step, undo } from './commands/history.ts';
+export { type Outside, titlesBroughtAlong, whatFallsOutside } from './commands/outside.ts';

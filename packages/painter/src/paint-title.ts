@@ -1,4 +1,4 @@
-import { LINE_STEP, type TitleItem } from '@bluster/core/picture/titles';
+import { LINE_STEP, type TitleItem } from '@bluster/core/finish/titles';
 
 /** The part of CanvasRenderingContext2D that writing needs. */
 export interface WriteContext {

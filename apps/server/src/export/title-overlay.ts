@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { createCanvas, GlobalFonts } from '@napi-rs/canvas';
-import type { TitleItem } from '@bluster/core/picture/titles';
+import type { TitleItem } from '@bluster/core/finish/titles';
 import { paintTitle, TITLE_FACES } from '@bluster/painter';
 import type { Overlay, Size } from './frame-planes.ts';
 

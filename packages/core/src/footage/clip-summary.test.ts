@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { differentMoments, type ClipSummary, characterOf, stretchesByChanges, stretchesByHits, summarise } from './clip-summary.ts';
 import { FilmLooker } from './film-look.ts';
-import { SCENE_SIZE, paintScene, type Scene } from './generated-film.ts';
+import { SCENE_SIZE, paintScene, type Scene } from '../testing/generated-film.ts';
 
 const FPS = 30;
 /** Two seconds of a calm, bright, reddish scene, then two of a restless, dark, bluish one. */

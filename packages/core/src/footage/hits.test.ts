@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { FilmLooker, type FilmLook } from './film-look.ts';
-import { SCENE_SIZE, hashed, paintScene, type Scene } from './generated-film.ts';
+import { SCENE_SIZE, hashed, paintScene, type Scene } from '../testing/generated-film.ts';
 import { proposeHits, type HitReason } from './hits.ts';
 import { findTransients, type Transient } from './transients.ts';
 

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { FilmLooker } from './film-look.ts';
-import { SCENE_SIZE, black, editedFilm, paintScene, type Scene } from './generated-film.ts';
+import { SCENE_SIZE, black, editedFilm, paintScene, type Scene } from '../testing/generated-film.ts';
 import { findPictureChanges, type PictureChange } from './picture-changes.ts';
 
 function changesOf(pictures: readonly Uint8Array[]): PictureChange[] {

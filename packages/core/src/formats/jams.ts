@@ -3,12 +3,12 @@ import {
   countBeats,
   inTime,
   MarkingError,
-  sectionName,
   type FileMark,
   type FileSection,
   type Marking,
   type ReadMarking,
-} from './marking.ts';
+} from '../marks/marking.ts';
+import { sectionName } from '../document/section-name.ts';
 
 /** One observation of a JAMS annotation. */
 interface Observation {

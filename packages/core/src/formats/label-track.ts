@@ -3,13 +3,13 @@ import {
   inTime,
   linesOf,
   MarkingError,
-  sectionName,
   secondsIn,
   type FileMark,
   type FileSection,
   type Marking,
   type ReadMarking,
-} from './marking.ts';
+} from '../marks/marking.ts';
+import { sectionName } from '../document/section-name.ts';
 
 /** What stands before a cue's own word, so that a cue called "bar" is none. */
 const CUE = 'cue: ';

@@ -4,13 +4,13 @@ import {
   inTime,
   MARK_KINDS,
   MarkingError,
-  sectionName,
   secondsIn,
   type FileMark,
   type FileSection,
   type Marking,
   type ReadMarking,
-} from './marking.ts';
+} from '../marks/marking.ts';
+import { sectionName } from '../document/section-name.ts';
 
 export const COLUMNS = ['time', 'kind', 'label', 'band', 'strength', 'confidence'] as const;
 /** What a table of marks holds in a row. */

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import midiFile from 'midi-file';
-import { MARK_KINDS, BAND_NAMES, inTime, type FileMark, type Marking } from './marking.ts';
+import { MARK_KINDS, BAND_NAMES, inTime, type FileMark, type Marking } from '../marks/marking.ts';
 import { lostIn, MARKS_FORMATS, readMarks, writeMarks, type MarksFormat } from './marks-files.ts';
 
 const bytes = (text: string | Uint8Array): Uint8Array => (typeof text === 'string' ? new TextEncoder().encode(text) : text);

@@ -1,7 +1,7 @@
 import { readBeatText, writeBeatText, BeatTextError } from './beat-text.ts';
 import { readJams, writeJams } from './jams.ts';
 import { readLabelTrack, writeLabelTrack } from './label-track.ts';
-import { inTime, MarkingError, type FileMark, type Marking, type ReadMarking } from './marking.ts';
+import { inTime, MarkingError, type FileMark, type Marking, type ReadMarking } from '../marks/marking.ts';
 import { readMarksCsv, writeMarksCsv } from './marks-csv.ts';
 import { readMarksJson, writeMarksJson } from './marks-json.ts';
 import { readMarksMidi, writeMarksMidi } from './marks-midi.ts';

@@ -1,4 +1,4 @@
-import { inTime, MarkingError, type Marking, type ReadMarking } from './marking.ts';
+import { inTime, MarkingError, type Marking, type ReadMarking } from '../marks/marking.ts';
 import { COLUMNS, marksOfRows, type Row } from './marks-csv.ts';
 
 /** A list that a file may hold, as objects; anything else in its place is an error. */

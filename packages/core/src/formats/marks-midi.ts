@@ -4,12 +4,12 @@ import {
   countBeats,
   inTime,
   MarkingError,
-  sectionName,
   type FileMark,
   type FileSection,
   type Marking,
   type ReadMarking,
-} from './marking.ts';
+} from '../marks/marking.ts';
+import { sectionName } from '../document/section-name.ts';
 
 /** Ticks a quarter note: fine enough that a place is within 15 microseconds at 120 beats a minute. */
 const TICKS = 16_000;

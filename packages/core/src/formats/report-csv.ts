@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { rateLabel } from '../time/rate.ts';
-import type { SyncReport } from '../montage/sync-report.ts';
+import type { SyncReport } from '../report/sync-report.ts';
 
 const fixed = (value: number | null, digits: number): string => (value === null ? '' : value.toFixed(digits));
 

@@ -1,5 +1,5 @@
 import { parse } from '@plussub/srt-vtt-parser';
-import { inTime, linesOf, MarkingError, type FileMark, type Marking, type ReadMarking } from './marking.ts';
+import { inTime, linesOf, MarkingError, type FileMark, type Marking, type ReadMarking } from '../marks/marking.ts';
 
 /** [mm:ss.xx], with minutes of any number of digits. */
 const LRC_TIME = /^\[(\d+):(\d{1,2}(?:[.:]\d{1,3})?)\]/;

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { BANDS, findAccents, nearestAccent } from './accents.ts';
-import { generateSong } from './generated-song.ts';
+import { generateSong } from '../testing/generated-song.ts';
 import { onsetStrength } from './onset-strength.ts';
 import { ANALYSIS_RATE, type Signal } from './signal.ts';
 

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { detect } from './detect.ts';
-import { fMeasure, generateSong } from './generated-song.ts';
+import { fMeasure, generateSong } from '../testing/generated-song.ts';
 import { ANALYSIS_RATE } from './signal.ts';
 
 const times = (beats: readonly { time: number }[]): number[] => beats.map((b) => b.time);

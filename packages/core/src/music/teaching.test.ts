@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { detectHeard, detectRange, listen, type HeardSong } from './detect.ts';
-import { fMeasure, generateSong, type SongWish } from './generated-song.ts';
+import { fMeasure, generateSong, type SongWish } from '../testing/generated-song.ts';
 import { onsetStrength } from './onset-strength.ts';
 import { LessonError, tappedBeat, teach } from './teaching.ts';
 import type { Tap } from './taps.ts';

@@ -1,10 +1,10 @@
-import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { carryOut } from '../montage/command.ts';
-import { FILL_DEFAULTS } from '../montage/fill-options.ts';
-import { sampleClip, sampleMontage, samplePhoto } from '../montage/sample-montage.ts';
-import { scoreOf } from '../montage/score.ts';
+import { describe, expect, test } from '@jest/globals';
+import { FILL_DEFAULTS } from '../fill/fill-options.ts';
+import { sampleClip, sampleMontage, samplePhoto } from '../testing/sample-montage.ts';
+import { scoreOf } from '../score/score.ts';
 import { drawListAt, GROUND } from './draw-list.ts';
+import { carryOut } from '../commands/carry-out.ts';
 
 const filled = (
   clips = [sampleClip('a', 5), sampleClip('wide', 5, { width: 1920, height: 800 }), samplePhoto('p')],

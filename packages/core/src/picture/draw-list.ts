@@ -1,11 +1,11 @@
-import type { Montage } from '../montage/document.ts';
-import { scoreOf } from '../montage/score.ts';
+import type { Montage } from '../document/montage.ts';
+import { scoreOf } from '../score/score.ts';
 import { framesPerSecond } from '../time/rate.ts';
-import { struckAt, type Camera, type Veil } from './effects.ts';
-import { frame as frameIt, letterboxBars, type Rect } from './framing.ts';
+import { struckAt, type Camera, type Veil } from '../finish/effects.ts';
+import { frame as frameIt, letterboxBars, type Rect } from '../geometry/framing.ts';
 import { layersAt, type Layer } from './layers.ts';
-import { titlesAt, type TitleItem } from './titles.ts';
-import { coveredPart, transitionAt } from './transitions.ts';
+import { titlesAt, type TitleItem } from '../finish/titles.ts';
+import { coveredPart, transitionAt } from '../finish/transitions.ts';
 
 /** One picture to paint: a frame of a clip, or a photo. Rectangles are in pixels of the clip and of the montage. */
 export interface PictureItem {

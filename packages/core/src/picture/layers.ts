@@ -1,7 +1,7 @@
-import type { Montage } from '../montage/document.ts';
-import { blendAt, sourceFrame, sourceFrameBeyond, type PlacedShot } from '../montage/placed-shot.ts';
-import { overAt, scoreOf, slotAt, type Slot } from '../montage/score.ts';
-import { dissolvedPart, transitionAt } from './transitions.ts';
+import type { Montage } from '../document/montage.ts';
+import { blendAt, sourceFrame, sourceFrameBeyond, type PlacedShot } from '../score/placed-shot.ts';
+import { overAt, scoreOf, slotAt, type Slot } from '../score/score.ts';
+import { dissolvedPart, transitionAt } from '../finish/transitions.ts';
 
 /** A shot that is seen in a frame. */
 export interface Layer {

@@ -1,9 +1,12 @@
-import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { carryOut, scoreOf, type Command, type Montage } from '../index.ts';
-import { FILL_DEFAULTS } from '../montage/fill-options.ts';
-import { sampleClip, sampleMontage, samplePhoto } from '../montage/sample-montage.ts';
+import { describe, expect, test } from '@jest/globals';
+import { FILL_DEFAULTS } from '../fill/fill-options.ts';
+import { sampleClip, sampleMontage, samplePhoto } from '../testing/sample-montage.ts';
 import { CLIP_FADE_S, clipLevel, mixPlan, songLevel, type ClipSound } from './mix-plan.ts';
+import { carryOut } from '../commands/carry-out.ts';
+import { scoreOf } from '../score/score.ts';
+import type { Command } from '../commands/all.ts';
+import type { Montage } from '../document/montage.ts';
 
 const act = (m: Montage, ...commands: Command[]): Montage => commands.reduce(carryOut, m);
 const ids = (m: Montage): string[] => m.shots.map((s) => s.id);

@@ -1,6 +1,8 @@
-import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { clock, cutFrame, frameAt, frameCount, frameTime, parseRate, rateLabel, FRAME_RATES } from '../index.ts';
+import { describe, expect, test } from '@jest/globals';
+import { clock } from './clock.ts';
+import { cutFrame, frameAt, frameCount, frameTime } from './frames.ts';
+import { parseRate, rateLabel, FRAME_RATES } from './rate.ts';
 
 const ntsc = { num: 30000, den: 1001 };
 

@@ -1,0 +1,62 @@
+import type { z } from 'zod';
+import type { montageSchema } from './schema.ts';
+
+/** The ids of the pegs that are always there: the start and the end of the montage. */
+export const START_PEG = 'start';
+export const END_PEG = 'end';
+
+type DeepReadonly<T> = T extends (infer U)[]
+  ? readonly DeepReadonly<U>[]
+  : T extends object
+    ? { readonly [K in keyof T]: DeepReadonly<T[K]> }
+    : T;
+
+/** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
+export type Montage = DeepReadonly<z.infer<typeof montageSchema>>;
+export type Mark = Montage['marks'][number];
+export type MarkKind = Mark['kind'];
+export type Song = NonNullable<Montage['song']>;
+export type AccentFloor = NonNullable<Song['accentFloor']>;
+export type FootageItem = Montage['footage'][number];
+export type Select = FootageItem['selects'][number];
+export type EffectSound = Montage['sounds'][number];
+export type Peg = Montage['pegs'][number];
+export type PegRule = NonNullable<Montage['pegRule']>;
+export type SectionRule = Montage['sectionRules'][number];
+export type Shot = Montage['shots'][number];
+export type Retime = Shot['retime'];
+export type Tie = Extract<Retime, { kind: 'tied' }>['ties'][number];
+export type Framing = Shot['framing'];
+export type Transition = NonNullable<Peg['transition']>;
+export type Effect = Montage['effects'][number];
+export type EffectKind = Effect['kind'];
+/** What an effect fires on throughout. */
+export type EffectTrigger = Extract<Effect['on'], { kind: 'every' }>['what'];
+export type Title = Montage['titles'][number];
+export type Shape = Montage['shape'];
+
+/** A montage with nothing in it. */
+export function emptyMontage(): Montage {
+  return {
+    format: 'bluster-montage',
+    version: 4,
+    lastId: 0,
+    shape: { width: 1280, height: 720, rate: { num: 30, den: 1 } },
+    song: null,
+    marks: [],
+    footage: [],
+    sounds: [],
+    pegs: [],
+    pegRule: null,
+    sectionRules: [],
+    shots: [],
+    effects: [],
+    titles: [],
+    pictureFades: { in: 0, out: 0 },
+    letterbox: null,
+    cut: { rule: 'nearest', lead: 0 },
+  };
+}
+
+/** A copy of a part of the document that is still being written. */
+export type Draft<T> = { -readonly [K in keyof T]: T[K] };

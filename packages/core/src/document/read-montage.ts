@@ -1,0 +1,91 @@
+import { END_PEG, START_PEG, type Montage } from './montage.ts';
+import { montageSchema } from './schema.ts';
+import { UNDESCRIBED } from './footage-item.ts';
+
+/** Raised when something that should be a montage is none; says where and why in one sentence. */
+export class MontageFormatError extends Error {}
+
+/**
+ * Reads a montage from parsed JSON.
+ * @throws MontageFormatError with the first thing that is wrong.
+ */
+export function readMontage(value: unknown): Montage {
+  const result = montageSchema.safeParse(upgradeMontage(value));
+  if (result.success) {
+    const problem = brokenReference(result.data);
+    if (problem) throw new MontageFormatError(`This is not a whole Bluster montage: ${problem}.`);
+    return result.data;
+  }
+  const issue = result.error.issues[0];
+  throw new MontageFormatError(
+    `This is not a Bluster montage: ${issue?.path.join('.') || 'the document'} is wrong (${issue?.message ?? 'unknown'}).`,
+  );
+}
+
+interface FirstVersionItem {
+  readonly assetId: string;
+  readonly kind: string;
+  readonly rate: { readonly num: number; readonly den: number };
+  readonly frames: number;
+  readonly in: number;
+  readonly out: number;
+}
+
+/** A montage of an earlier version in today's form; anything else as it is. */
+export function upgradeMontage(value: unknown): unknown {
+  return fromThird(fromSecond(fromFirst(value)));
+}
+
+/** In the first version each clip had one in and out. */
+function fromFirst(value: unknown): unknown {
+  const old = value as { version?: unknown; footage?: unknown } | null;
+  if (typeof old !== 'object' || old?.version !== 1 || !Array.isArray(old.footage)) return value;
+  const footage = (old.footage as FirstVersionItem[]).map(({ in: from, out, ...item }) => {
+    const length = (item.frames * item.rate.den) / item.rate.num;
+    const whole = item.kind === 'photo' || (from < 1e-6 && out > length - 1e-6);
+    const selects = whole ? [] : [{ id: `c-${item.assetId}`.slice(0, 64), in: from, out, hit: null }];
+    return { ...item, ...UNDESCRIBED, selects };
+  });
+  return { ...old, version: 2, footage, sounds: [] };
+}
+
+/** In the second version there was one rule for pegs, a count of beats or bars. */
+function fromSecond(value: unknown): unknown {
+  const old = value as { version?: unknown; pegRule?: unknown } | null;
+  if (typeof old !== 'object' || old?.version !== 2) return value;
+  const rule = old.pegRule;
+  return { ...old, version: 3, pegRule: typeof rule === 'object' && rule ? { kind: 'pulse', ...rule } : null, sectionRules: [] };
+}
+
+/** In the third version nothing was dressed but the song's fades. */
+function fromThird(value: unknown): unknown {
+  const old = value as { version?: unknown } | null;
+  if (typeof old !== 'object' || old?.version !== 3) return value;
+  return { ...old, version: 4, effects: [], titles: [], pictureFades: { in: 0, out: 0 }, letterbox: null };
+}
+
+function brokenReference(montage: Montage): string | null {
+  const ids = new Set<string>();
+  const selects = montage.footage.flatMap((item) => item.selects);
+  for (const { id } of [...montage.marks, ...montage.pegs, ...montage.shots, ...montage.effects, ...montage.titles, ...selects]) {
+    if (ids.has(id)) return `the id ${id} stands for two things`;
+    ids.add(id);
+  }
+  const footage = new Set(montage.footage.map((item) => item.assetId));
+  if (footage.size !== montage.footage.length) return 'the same clip is listed twice in its footage';
+  const marks = new Set(montage.marks.map((m) => m.id));
+  for (const p of montage.pegs) if (p.markId !== null && !marks.has(p.markId)) return `peg ${p.id} names a mark that is not there`;
+  for (const { id, from } of montage.titles)
+    if (from.markId !== null && !marks.has(from.markId)) return `title ${id} names a mark that is not there`;
+  const sounds = new Set(montage.sounds.map((s) => s.assetId));
+  for (const { id, kind, assetId } of montage.effects)
+    if (kind === 'sound' && !sounds.has(assetId ?? '')) return `effect ${id} is a sound that is not there`;
+  for (const { id, on } of montage.effects)
+    if (on.kind === 'moment' && on.markId !== null && !marks.has(on.markId)) return `effect ${id} names a mark that is not there`;
+  const pegs = new Set([START_PEG, END_PEG, ...montage.pegs.map((p) => p.id)]);
+  for (const s of montage.shots) {
+    if (!footage.has(s.assetId)) return `shot ${s.id} shows a clip that is not in the footage`;
+    if (!pegs.has(s.startPeg) || !pegs.has(s.endPeg)) return `shot ${s.id} hangs from a peg that is not there`;
+  }
+  return null;
+}

@@ -1,0 +1,261 @@
+import { z } from 'zod';
+import { LONGEST_FADE_S } from '../music/arrangement.ts';
+import { LONGEST_SECTION_NAME } from './section-name.ts';
+
+// Compiling checks at run time would need eval, which the pages' content policy forbids.
+z.config({ jitless: true });
+
+const id = z.string().min(1).max(64);
+const seconds = z.number().min(0).max(86_400);
+
+const rate = z.object({ num: z.int().min(1).max(240_000), den: z.int().min(1).max(1001) });
+
+const mark = z.object({
+  id,
+  kind: z.enum(['beat', 'bar', 'drop', 'accent', 'cue']),
+  /** song seconds */
+  time: seconds,
+  origin: z.enum(['detected', 'tapped', 'hand', 'file']),
+  /** how clearly it was heard, 0 to 1 */
+  confidence: z.number().min(0).max(1).optional(),
+  /** of a cue: its word or event */
+  label: z.string().max(200).optional(),
+  /** of an accent: where in the sound it is, and how strong, 0 to 1 */
+  band: z.enum(['low', 'mid', 'high', 'voice']).optional(),
+  strength: z.number().min(0).max(1).optional(),
+  /** nothing moves or replaces it */
+  locked: z.boolean().optional(),
+});
+
+/** From which strength on the accents of each band count. */
+const accentFloor = z.object({
+  low: z.number().min(0).max(1.01),
+  mid: z.number().min(0).max(1.01),
+  high: z.number().min(0).max(1.01),
+  voice: z.number().min(0).max(1.01),
+});
+
+const song = z.object({
+  assetId: id,
+  name: z.string().max(400),
+  /** of the whole file, seconds */
+  length: seconds,
+  /** the stretches in use, song seconds */
+  pieces: z
+    .array(z.object({ from: seconds, to: seconds }))
+    .min(1)
+    .max(64),
+  sections: z
+    .array(z.object({ from: seconds, name: z.string().min(1).max(LONGEST_SECTION_NAME), energy: z.number().min(0).max(1).optional() }))
+    .max(500),
+  /** beats in a bar */
+  metre: z.int().min(1).max(16),
+  fadeIn: z.number().min(0).max(LONGEST_FADE_S),
+  fadeOut: z.number().min(0).max(LONGEST_FADE_S),
+  /** left out where nobody set it */
+  accentFloor: accentFloor.optional(),
+});
+
+/** A stretch of a clip worth using, clip seconds on its frames' borders. */
+const select = z.object({
+  id,
+  in: seconds,
+  out: seconds,
+  /** start of the frame where its action happens, or null where none was chosen */
+  hit: seconds.nullable(),
+});
+
+const footage = z.object({
+  assetId: id,
+  kind: z.enum(['clip', 'photo']),
+  name: z.string().max(400),
+  width: z.int().min(1).max(32_768),
+  height: z.int().min(1).max(32_768),
+  /** of a clip: frames at its own rate; a photo has one */
+  rate,
+  frames: z.int().min(1).max(20_000_000),
+  hasSound: z.boolean(),
+  /** of a clip, in the order of time; where there are none, all of it is worth using */
+  selects: z.array(select).max(2000),
+  rating: z.int().min(0).max(5),
+  note: z.string().max(2000),
+  tags: z.array(z.string().min(1).max(40)).max(40),
+  /** how its shots are framed when they are hung */
+  framing: z.enum(['fill', 'fit']),
+  /** what stays in the picture when its edges are cropped: parts of its width and height */
+  focus: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }),
+});
+
+/** A sound effect on its own shelf. */
+const effectSound = z.object({
+  assetId: id,
+  name: z.string().max(400),
+  length: seconds,
+  /** the moment that is to be heard on a mark, seconds */
+  hit: seconds,
+});
+
+/** How the picture before a cut goes over into the one after it. */
+const transition = z.object({
+  kind: z.enum(['dissolve', 'black', 'white']),
+  /** how long it takes, beats */
+  beats: z.number().gt(0).max(16),
+  /** on which side of the cut it lies */
+  place: z.enum(['before', 'over', 'after']),
+});
+
+const peg = z.object({
+  id,
+  /** the mark it belongs to; null for a free peg */
+  markId: id.nullable(),
+  /** where a free peg is, song seconds; for others the last known place */
+  time: seconds,
+  /** frames after the mark; negative before */
+  offset: z.int().min(-10_000).max(10_000),
+  /** how far it lies on the way from its mark to the next beat, such as a half; left out where it is on the mark */
+  part: z.number().gt(0).lt(1).optional(),
+  origin: z.enum(['rule', 'hand']),
+  /** it belongs to the over line and divides no slot */
+  over: z.boolean().optional(),
+  /** where it is left out, the pictures meet in a plain cut */
+  transition: transition.optional(),
+});
+
+/** A frame of a clip that is seen when a mark is heard. */
+const tie = z.object({ markId: id, source: seconds });
+
+/** How the clip's time runs in its slot. Speeds are clip seconds a montage second, negative when it runs backwards. */
+const retime = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('rate'),
+    rate: z
+      .number()
+      .min(-20)
+      .max(20)
+      .refine((r) => Math.abs(r) >= 0.05, 'too slow'),
+  }),
+  /** so that it reaches `sourceOut` when the slot ends */
+  z.object({ kind: z.literal('fit'), sourceOut: seconds }),
+  /** one frame stands */
+  z.object({ kind: z.literal('freeze') }),
+  /** through the tied frames at their marks, at even speed between them or eased (monotone cubic) */
+  z.object({
+    kind: z.literal('tied'),
+    sourceOut: seconds,
+    ties: z.array(tie).max(64),
+    ease: z.enum(['hard', 'eased']),
+    /** speed at the slot's start and end, where it is to go over into the neighbours' */
+    edges: z.object({ start: z.number().min(0).max(40), end: z.number().min(0).max(40) }).optional(),
+  }),
+]);
+
+const shot = z.object({
+  id,
+  assetId: id,
+  startPeg: id,
+  endPeg: id,
+  /** clip seconds */
+  sourceIn: seconds,
+  retime,
+  /** the clip counts as run out here, though there is more of it; clip seconds */
+  until: seconds.optional(),
+  /** what is seen where the clip has run out */
+  whenShort: z.enum(['gap', 'hold']),
+  framing: z.enum(['fill', 'fit']),
+  /** level of the clip's own sound, 0 is off, 1 is as recorded */
+  sound: z.number().min(0).max(4),
+  /** what becomes of its sound when it does not run as recorded; left out, its pitch is kept */
+  stretchedSound: z.enum(['pitch-kept', 'muted']).optional(),
+  /** between two of the clip's frames both are seen, mixed */
+  blend: z.boolean().optional(),
+  /** filling and moving leave it where it is */
+  locked: z.boolean().optional(),
+  /** it covers what hangs below */
+  over: z.boolean().optional(),
+  /** why filling chose it, in a line */
+  why: z.string().max(300).optional(),
+});
+
+/** Where pegs are hung. */
+const pegRule = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('pulse'), unit: z.enum(['beat', 'bar']), every: z.int().min(1).max(64) }),
+  z.object({ kind: z.literal('accents'), band: z.enum(['low', 'mid', 'high', 'voice']), least: z.number().min(0).max(1) }),
+  z.object({ kind: z.literal('drops') }),
+  z.object({ kind: z.literal('cues') }),
+  /** steps of equal length over one or two bars; a peg where a step is true */
+  z.object({ kind: z.literal('pattern'), bars: z.union([z.literal(1), z.literal(2)]), steps: z.array(z.boolean()).min(1).max(64) }),
+  /** bars, then beats, then half beats */
+  z.object({ kind: z.literal('faster') }),
+  /** every so many frames, for music that gives nothing */
+  z.object({ kind: z.literal('even'), frames: z.int().min(2).max(10_000) }),
+  z.object({ kind: z.literal('none') }),
+]);
+
+/** A rule for one section, known by where it starts, song seconds. */
+const sectionRule = z.object({ from: seconds, rule: pegRule });
+
+/** A moment of the song: a mark, or (where that is null) a time. Song seconds; for marks the last known place. */
+const moment = { markId: id.nullable(), time: seconds };
+
+/** Effects that fire on marks or cuts: of the picture, which die away, or a sound, whose hit is heard there. */
+const effect = z.object({
+  id,
+  kind: z.enum(['flash', 'dip', 'punch', 'shake', 'sound']),
+  /** of a sound: which of the montage's sounds */
+  assetId: id.optional(),
+  on: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('moment'), ...moment }),
+    /** of all the song or of the section that starts at a time; without the marks or pegs of some ids */
+    z.object({
+      kind: z.literal('every'),
+      what: z.enum(['beat', 'bar', 'drop', 'cue', 'cut', 'low', 'mid', 'high', 'voice']),
+      section: seconds.optional(),
+      except: z.array(id).max(5000),
+    }),
+  ]),
+  /** of a sound: its level, 1 is as recorded */
+  strength: z.number().min(0).max(1),
+  /** how long it takes to die away, beats; a sound is heard to its end */
+  beats: z.number().gt(0).max(16),
+});
+
+const title = z.object({
+  id,
+  text: z.string().min(1).max(400),
+  from: z.object(moment),
+  /** how long it stays, beats */
+  beats: z.number().gt(0).max(256),
+  /** height of its letters, a part of the picture's height */
+  size: z.number().min(0.02).max(0.5),
+  place: z.enum(['top', 'middle', 'bottom']),
+  weight: z.enum(['light', 'bold']),
+  colour: z.enum(['white', 'cream', 'coral', 'gold', 'ink']),
+  /** how it comes and goes */
+  enter: z.enum(['cut', 'fade', 'rise', 'grow']),
+});
+
+/** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
+export const montageSchema = z.object({
+  format: z.literal('bluster-montage'),
+  version: z.literal(4),
+  /** ids given out so far */
+  lastId: z.int().min(0),
+  shape: z.object({ width: z.int().min(16).max(8192), height: z.int().min(16).max(8192), rate }),
+  song: song.nullable(),
+  marks: z.array(mark).max(50_000),
+  /** in story order */
+  footage: z.array(footage).max(5000),
+  sounds: z.array(effectSound).max(2000),
+  pegs: z.array(peg).max(20_000),
+  pegRule: pegRule.nullable(),
+  /** where they are, the rule for all does not count */
+  sectionRules: z.array(sectionRule).max(500),
+  shots: z.array(shot).max(20_000),
+  effects: z.array(effect).max(5000),
+  titles: z.array(title).max(1000),
+  /** the picture comes out of black at the start, and goes into it at the end; seconds */
+  pictureFades: z.object({ in: z.number().min(0).max(LONGEST_FADE_S), out: z.number().min(0).max(LONGEST_FADE_S) }),
+  /** width to height of what is left of the picture between bars above and below; null for none */
+  letterbox: z.number().min(1).max(4).nullable(),
+  cut: z.object({ rule: z.enum(['nearest', 'never-late', 'never-early']), lead: z.int().min(-100).max(100) }),
+});

@@ -1,0 +1,52 @@
+import { CommandError } from '../document/command-error.ts';
+import { sectionName } from '../document/section-name.ts';
+import { command } from '../document/command.ts';
+import type { SongPiece } from '../music/arrangement.ts';
+
+/** The shortest stretch of a song that can carry a montage, seconds. */
+export const SHORTEST_STRETCH_S = 0.5;
+
+/** Sections are known by their start. */
+const SAME_SECTION_S = 0.05;
+
+export const songCommands = {
+  // Another song has other moments: marks and pegs go with the old one, and so does all that hung there.
+  setSong: command<{ assetId: string; name: string; length: number }>('Choose the song', (montage, { assetId, name, length }) => ({
+    ...montage,
+    song: { assetId, name, length, pieces: [{ from: 0, to: length }], sections: [], metre: 4, fadeIn: 0, fadeOut: 0 },
+    marks: [],
+    pegs: [],
+    pegRule: null,
+    sectionRules: [],
+    shots: [],
+    effects: montage.effects.filter((e) => e.on.kind === 'every' && e.on.section === undefined),
+    titles: [],
+  })),
+
+  setSongRange: command<{ pieces: readonly SongPiece[] }>('Set in and out of the song', (montage, { pieces }) => {
+    if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
+    const length = montage.song.length;
+    for (const [i, piece] of pieces.entries()) {
+      if (piece.from < 0 || piece.to > length + 1e-6 || piece.to - piece.from < SHORTEST_STRETCH_S)
+        throw new CommandError(`A stretch of the song must be at least ${SHORTEST_STRETCH_S} s long and lie inside it.`);
+      if (i > 0 && piece.from < pieces[i - 1]!.to) throw new CommandError('The stretches of the song must follow one another.');
+    }
+    if (pieces.length === 0) throw new CommandError('At least one stretch of the song must stay.');
+    return { ...montage, song: { ...montage.song, pieces: pieces.map((p) => ({ ...p })) } };
+  }),
+
+  nameSection: command<{ from: number; name: string }>('Name a section', (montage, { from, name }) => {
+    const { song } = montage;
+    const section = song?.sections.find((s) => Math.abs(s.from - from) < SAME_SECTION_S);
+    if (!song || !section) throw new CommandError('There is no section that starts there.');
+    const clean = sectionName(name);
+    if (clean === null) throw new CommandError('A section needs a name: a letter will do.');
+    if (clean === section.name) return montage;
+    return { ...montage, song: { ...song, sections: song.sections.map((s) => (s === section ? { ...s, name: clean } : s)) } };
+  }),
+
+  setFades: command<{ fadeIn: number; fadeOut: number }>('Change the fades', (montage, { fadeIn, fadeOut }) => {
+    if (!montage.song) throw new CommandError('There is no song to fade. Choose one first.');
+    return { ...montage, song: { ...montage.song, fadeIn, fadeOut } };
+  }),
+};
