@@ -125,9 +125,15 @@ const vertical = scoreOf(montage).slots.filter((s) => s.placed && s.placed.item.
 act({ do: 'setFraming', ids: vertical.slice(1).map((s) => s.placed!.shot.id), framing: 'fit' });
 act({ do: 'setFades', fadeIn: 0, fadeOut: 1.5 });
 
+// What detection calls by letters has names here.
+for (const [i, name] of ['intro', 'build', 'drop', 'break', 'drop', 'outro'].entries()) {
+  const heard = montage.song!.sections[i];
+  if (heard) act({ do: 'nameSection', id: heard.id, name });
+}
 // Dressed lightly: a title at the start and one near the end, softer cuts into quiet sections, blows on the full ones.
 const { sections } = montage.song!;
-const sectionStart = (name: string, nth = 0): number => sections.filter((s) => s.name === name)[nth]!.from;
+const section = (name: string, nth = 0): (typeof sections)[number] => sections.filter((s) => s.name === name)[nth]!;
+const sectionStart = (name: string): number => section(name).from;
 const barAt = (time: number): string => bars.reduce((a, b) => (Math.abs(b.time - time) < Math.abs(a.time - time) ? b : a)).id;
 const pegAt = (time: number): string[] => montage.pegs.flatMap((p) => (p.markId === barAt(time) ? [p.id] : []));
 const titles = [
@@ -142,8 +148,8 @@ const soft = [...pegAt(sectionStart('build')), ...pegAt(sectionStart('break')), 
 act({ do: 'setTransition', pegIds: soft, transition: { kind: 'dissolve', beats: 2, place: 'over' } });
 act({ do: 'addEffect', kind: 'flash', what: 'drop' });
 act({ do: 'addEffect', kind: 'shake', what: 'drop' });
-act({ do: 'addEffect', kind: 'punch', what: 'bar', section: sectionStart('drop') });
-act({ do: 'addEffect', kind: 'punch', what: 'bar', section: sectionStart('drop', 1) });
+act({ do: 'addEffect', kind: 'punch', what: 'bar', section: section('drop').id });
+act({ do: 'addEffect', kind: 'punch', what: 'bar', section: section('drop', 1).id });
 act({ do: 'setPictureFades', in: 0, out: 1.5 });
 
 writeFileSync(join(media, 'kite-day.montage.json'), `${JSON.stringify(montage)}\n`);

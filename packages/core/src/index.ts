@@ -16,7 +16,6 @@ export { type DetectedBeat, detectHeard, detectIn, type Detection, detectRange, 
 export { OnsetMeter, onsetStrength } from './music/onset-strength.ts';
 export { outlineScale } from './music/outline-scale.ts';
 export { peaks, type Peaks } from './music/peaks.ts';
-export type { Section } from './music/sections.ts';
 export { moveJoin, type Proposal, shorten, type SongMap } from './music/shortening.ts';
 export { ANALYSIS_RATE, mixDown, SONG_RATE } from './music/signal.ts';
 export { drawnToOnsets, steadyLateness, type Tap, type TapKind, type Tapping, tappingOf, tapTime } from './music/taps.ts';
@@ -26,6 +25,7 @@ export { stretchTime } from './music/time-stretch.ts';
 export type { TempoHint } from './music/track-beats.ts';
 export { CommandError } from './document/command-error.ts';
 export { clipLength, stretchesOf, UNDESCRIBED, WHOLE_CLIP } from './document/footage-item.ts';
+export { upgradeMontage } from './document/migrations/all.ts';
 export { carryForward, changeBetween, type MontageChange, takeBack } from './document/montage-change.ts';
 export {
   type Effect,
@@ -39,13 +39,14 @@ export {
   type MarkKind,
   type Montage,
   type PegRule,
+  type Section,
   type Select,
   type Shape,
   type Shot,
   type Title,
   type Transition,
 } from './document/montage.ts';
-export { MontageFormatError, readMontage, upgradeMontage } from './document/read-montage.ts';
+export { MontageFormatError, readMontage } from './document/read-montage.ts';
 export { LONGEST_SECTION_NAME } from './document/section-name.ts';
 export { frame, type Framed, type Rect } from './geometry/framing.ts';
 export { type OtherShape, otherShapes } from './geometry/other-shapes.ts';
@@ -56,6 +57,7 @@ export { accentFloorOf, marksInUse, pulse } from './marks/in-use.ts';
 export { LONGEST_LABEL } from './marks/mark-commands.ts';
 export { type Marking, MarkingError } from './marks/marking.ts';
 export { placedMark, type PlacedMark, placedMarks } from './marks/placed-marks.ts';
+export { sectionStretch, sectionStretches } from './song/sections.ts';
 export { bestHits } from './footage/best-hits.ts';
 export { characterOf, type ClipSummary, differentMoments, stretchesByChanges, stretchesByHits } from './footage/clip-summary.ts';
 export { countingRate } from './footage/counting-rate.ts';
@@ -78,7 +80,7 @@ export { onFrame, SPEED_LIMITS, speedsOf } from './score/retime.ts';
 export { overAt, type PlacedPeg, scoreOf, shownAt, type Slot, slotAt, slotFrom, slotOf } from './score/score.ts';
 export { slotEnergies, songEnergy } from './score/slot-energy.ts';
 export { pegAtTime, pegChanges } from './pegs/commands.ts';
-export { marksByRule, ruleFor, ruleLabel, sectionStretches } from './pegs/rules.ts';
+export { marksByRule, ruleFor, ruleLabel } from './pegs/rules.ts';
 export { type HangPlan, type HangWish, markInSlot, planHang, type Remedy } from './shots/hang-shot.ts';
 export type { RunStretch } from './shots/lay-run.ts';
 export { type CutPlace, markBeside, nearestFreeMark } from './shots/trim-commands.ts';

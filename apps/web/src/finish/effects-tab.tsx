@@ -77,8 +77,8 @@ function LayOnEvery({ kind }: { kind: EffectKind }): React.JSX.Element {
   const montage = useMontage();
   const [what, setWhat] = useState<EffectTrigger>('bar');
   const [section, setSection] = useState('');
-  const sections = sectionStretches(montage).filter((s) => s.name !== '');
-  const chosen = sections.find((s) => String(s.from) === section);
+  const sections = sectionStretches(montage).flatMap(({ id, ...s }) => (id === null ? [] : [{ id, ...s }]));
+  const chosen = sections.find((s) => s.id === section);
   return (
     <div className="flex flex-wrap items-center gap-1.5 text-[12.5px]">
       <span className="text-soft">on every</span>
@@ -92,8 +92,8 @@ function LayOnEvery({ kind }: { kind: EffectKind }): React.JSX.Element {
       <span className="text-soft">of</span>
       <select className={FIELD} aria-label="Of" value={chosen ? section : ''} onChange={(e) => setSection(e.target.value)}>
         <option value="">all of the song</option>
-        {sections.map(({ from, name }) => (
-          <option key={from} value={String(from)}>
+        {sections.map(({ id, from, name }) => (
+          <option key={id} value={id}>
             {name} · {shortClock(from)}
           </option>
         ))}
@@ -103,7 +103,7 @@ function LayOnEvery({ kind }: { kind: EffectKind }): React.JSX.Element {
         onClick={() =>
           useEditor
             .getState()
-            .run({ do: 'addEffect', kind, what, ...(chosen ? { section: chosen.from } : {}), ...chosenSound(montage, kind) })
+            .run({ do: 'addEffect', kind, what, ...(chosen ? { section: chosen.id } : {}), ...chosenSound(montage, kind) })
         }
       >
         Lay
@@ -126,7 +126,7 @@ function rowsOf(montage: Montage): Row[] {
   const sections = sectionStretches(montage);
   const every = montage.effects.flatMap(({ on, ...effect }): Row[] => {
     if (on.kind !== 'every') return [];
-    const section = on.section === undefined ? undefined : sections.find((s) => Math.abs(s.from - on.section!) < 0.05);
+    const section = on.section === undefined ? undefined : sections.find((s) => s.id === on.section);
     const where =
       on.section === undefined ? '' : section ? ` of ${section.name} ${shortClock(section.from)}` : ' of a section that is gone';
     const what = TRIGGERS.find(([value]) => value === on.what)![1];

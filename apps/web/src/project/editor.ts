@@ -52,8 +52,8 @@ interface Editor {
   /** clips and photos picked in Footage, in the order in which they were picked */
   readonly picked: readonly string[];
   readonly liveTrims: readonly LiveTrim[];
-  /** the section whose rule and slots are worked on, by its start in song seconds; null for all of the song */
-  readonly section: number | null;
+  /** the section whose rule and slots are worked on; null for all of the song */
+  readonly section: string | null;
   open: (projectId: string, montage: Montage, revision: number, savedAt: number, history?: History) => void;
   /** carries out a command; what cannot be done is said, and nothing changes */
   run: (command: Command) => boolean;
@@ -68,7 +68,7 @@ interface Editor {
   setBarsALine: (bars: BarsALine) => void;
   setPicked: (picked: readonly string[]) => void;
   setLiveTrims: (trims: readonly LiveTrim[]) => void;
-  setSection: (from: number | null) => void;
+  setSection: (id: string | null) => void;
 }
 
 /** The montage being edited, with its history. */

@@ -3,7 +3,7 @@ import {
   FILL_DEFAULTS,
   frameTime,
   scoreOf,
-  sectionStretches,
+  sectionStretch,
   toMontageTime,
   type FillCounts,
   type FillOptions,
@@ -30,8 +30,8 @@ export const useFillSettings = create<FillSettings>((set, get) => ({
 }));
 
 /** First pegs of the slots that start in a section. */
-function slotsOfSection(montage: Montage, from: number): string[] {
-  const section = sectionStretches(montage).find((s) => Math.abs(s.from - from) < 0.05);
+function slotsOfSection(montage: Montage, id: string): string[] {
+  const section = sectionStretch(montage, id);
   const { pieces } = montage.song!;
   const [a, b] = [toMontageTime(pieces, section?.from ?? 0) ?? 0, toMontageTime(pieces, (section?.to ?? 0) - 1e-3) ?? Infinity];
   return scoreOf(montage).slots.flatMap((s) => {

@@ -1,10 +1,10 @@
 import { toast } from 'sonner';
-import { frameTime, pegChanges, ruleFor, scoreOf, sectionStretches, type Montage, type PegRule } from '@bluster/core';
+import { frameTime, pegChanges, ruleFor, scoreOf, sectionStretch, type Montage, type PegRule } from '@bluster/core';
 import { montageNow, useEditor } from '../project/editor.ts';
 
 /** The rule that holds where one is working: in the chosen section, or for all. */
-export function ruleHere(montage: Montage, section: number | null): PegRule | null {
-  const stretch = section === null ? undefined : sectionStretches(montage).find((s) => Math.abs(s.from - section) < 0.05);
+export function ruleHere(montage: Montage, section: string | null): PegRule | null {
+  const stretch = section === null ? undefined : sectionStretch(montage, section);
   return stretch ? ruleFor(montage, stretch) : montage.pegRule;
 }
 

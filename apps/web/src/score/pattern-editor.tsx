@@ -1,5 +1,5 @@
 import { Volume2 } from 'lucide-react';
-import { layLines, toMontageTime, type PegRule } from '@bluster/core';
+import { layLines, sectionStretch, toMontageTime, type PegRule } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { player } from '../playback/player.ts';
@@ -24,9 +24,10 @@ function hear(): void {
   }
   const montage = montageNow();
   if (!montage.song) return;
-  const { section } = useEditor.getState();
+  const { section: id } = useEditor.getState();
+  const section = id === null ? undefined : sectionStretch(montage, id);
   const lines = layLines(montage, montage.song.pieces, 2);
-  const from = section === null ? player.time() : (toMontageTime(montage.song.pieces, section) ?? player.time());
+  const from = section ? (toMontageTime(montage.song.pieces, section.from) ?? player.time()) : player.time();
   const line = lines.find((l) => from + 0.05 >= l.from && from + 0.05 < l.to) ?? lines[0];
   if (!line) return;
   player.setClicks(true);

@@ -69,21 +69,21 @@ function SectionChoice(): React.JSX.Element {
   const montage = useMontage();
   const section = useEditor((state) => state.section);
   const { setSection } = useEditor.getState();
-  const sections = sectionStretches(montage).filter((s) => s.name !== '');
+  const sections = sectionStretches(montage).flatMap(({ id, ...s }) => (id === null ? [] : [{ id, ...s }]));
   return (
     <label className="flex items-center text-soft">
       <span className="sr-only">Pegs for</span>
       <select
         value={section ?? ''}
-        onChange={(e) => setSection(e.target.value === '' ? null : Number(e.target.value))}
+        onChange={(e) => setSection(e.target.value || null)}
         className="max-w-[124px] rounded border border-transparent bg-transparent py-0.5 hover:border-edge"
         title="What the rule, and Fill, are for"
       >
         <option value="">all of the song</option>
         {sections.map((s) => (
-          <option key={s.from} value={s.from}>
+          <option key={s.id} value={s.id}>
             {s.name} {clock(s.from).slice(0, -4)}
-            {montage.sectionRules.some((r) => Math.abs(r.from - s.from) < 0.05) ? ' *' : ''}
+            {montage.sectionRules.some((r) => r.section === s.id) ? ' *' : ''}
           </option>
         ))}
       </select>

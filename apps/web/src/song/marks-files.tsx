@@ -17,7 +17,7 @@ function markingOf(montage: Montage): Marking {
       ...(strength === undefined ? {} : { strength }),
       ...(confidence === undefined ? {} : { confidence }),
     })),
-    sections: montage.song?.sections ?? [],
+    sections: (montage.song?.sections ?? []).map(({ id: _, ...section }) => section),
     length: montage.song?.length ?? 0,
   };
 }

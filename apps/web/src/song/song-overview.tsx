@@ -48,7 +48,7 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
           const end = song.sections[i + 1]?.from ?? song.length;
           return (
             <SectionLabel
-              key={`${section.from}${section.name}`}
+              key={section.id}
               section={section}
               style={{
                 left: `${(section.from / song.length) * 100}%`,
@@ -75,10 +75,10 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
 /** A section's name over a bar as high as its energy; a double click, or Enter, names it. */
 function SectionLabel({ section, style }: { section: Section; style: React.CSSProperties }): React.JSX.Element {
   const [naming, setNaming] = useState(false);
-  const { name, energy, from } = section;
+  const { id, name, energy } = section;
   const take = (text: string): void => {
     setNaming(false);
-    if (text.trim() !== '' && text !== name) useEditor.getState().run({ do: 'nameSection', from, name: text });
+    if (text.trim() !== '' && text !== name) useEditor.getState().run({ do: 'nameSection', id, name: text });
   };
   if (naming)
     return (

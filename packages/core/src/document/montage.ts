@@ -16,6 +16,7 @@ export type Montage = DeepReadonly<z.infer<typeof montageSchema>>;
 export type Mark = Montage['marks'][number];
 export type MarkKind = Mark['kind'];
 export type Song = NonNullable<Montage['song']>;
+export type Section = Song['sections'][number];
 export type AccentFloor = NonNullable<Song['accentFloor']>;
 export type FootageItem = Montage['footage'][number];
 export type Select = FootageItem['selects'][number];
@@ -39,7 +40,7 @@ export type Shape = Montage['shape'];
 export function emptyMontage(): Montage {
   return {
     format: 'bluster-montage',
-    version: 4,
+    version: 5,
     lastId: 0,
     shape: { width: 1280, height: 720, rate: { num: 30, den: 1 } },
     song: null,

@@ -1,6 +1,6 @@
 import { END_PEG, START_PEG, type Montage } from './montage.ts';
+import { upgradeMontage } from './migrations/all.ts';
 import { montageSchema } from './schema.ts';
-import { UNDESCRIBED } from './footage-item.ts';
 
 /** Raised when something that should be a montage is none; says where and why in one sentence. */
 export class MontageFormatError extends Error {}
@@ -22,52 +22,19 @@ export function readMontage(value: unknown): Montage {
   );
 }
 
-interface FirstVersionItem {
-  readonly assetId: string;
-  readonly kind: string;
-  readonly rate: { readonly num: number; readonly den: number };
-  readonly frames: number;
-  readonly in: number;
-  readonly out: number;
-}
-
-/** A montage of an earlier version in today's form; anything else as it is. */
-export function upgradeMontage(value: unknown): unknown {
-  return fromThird(fromSecond(fromFirst(value)));
-}
-
-/** In the first version each clip had one in and out. */
-function fromFirst(value: unknown): unknown {
-  const old = value as { version?: unknown; footage?: unknown } | null;
-  if (typeof old !== 'object' || old?.version !== 1 || !Array.isArray(old.footage)) return value;
-  const footage = (old.footage as FirstVersionItem[]).map(({ in: from, out, ...item }) => {
-    const length = (item.frames * item.rate.den) / item.rate.num;
-    const whole = item.kind === 'photo' || (from < 1e-6 && out > length - 1e-6);
-    const selects = whole ? [] : [{ id: `c-${item.assetId}`.slice(0, 64), in: from, out, hit: null }];
-    return { ...item, ...UNDESCRIBED, selects };
-  });
-  return { ...old, version: 2, footage, sounds: [] };
-}
-
-/** In the second version there was one rule for pegs, a count of beats or bars. */
-function fromSecond(value: unknown): unknown {
-  const old = value as { version?: unknown; pegRule?: unknown } | null;
-  if (typeof old !== 'object' || old?.version !== 2) return value;
-  const rule = old.pegRule;
-  return { ...old, version: 3, pegRule: typeof rule === 'object' && rule ? { kind: 'pulse', ...rule } : null, sectionRules: [] };
-}
-
-/** In the third version nothing was dressed but the song's fades. */
-function fromThird(value: unknown): unknown {
-  const old = value as { version?: unknown } | null;
-  if (typeof old !== 'object' || old?.version !== 3) return value;
-  return { ...old, version: 4, effects: [], titles: [], pictureFades: { in: 0, out: 0 }, letterbox: null };
-}
-
 function brokenReference(montage: Montage): string | null {
   const ids = new Set<string>();
+  const sections = montage.song?.sections ?? [];
   const selects = montage.footage.flatMap((item) => item.selects);
-  for (const { id } of [...montage.marks, ...montage.pegs, ...montage.shots, ...montage.effects, ...montage.titles, ...selects]) {
+  for (const { id } of [
+    ...montage.marks,
+    ...montage.pegs,
+    ...montage.shots,
+    ...montage.effects,
+    ...montage.titles,
+    ...sections,
+    ...selects,
+  ]) {
     if (ids.has(id)) return `the id ${id} stands for two things`;
     ids.add(id);
   }

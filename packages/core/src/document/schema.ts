@@ -46,7 +46,7 @@ const song = z.object({
     .min(1)
     .max(64),
   sections: z
-    .array(z.object({ from: seconds, name: z.string().min(1).max(LONGEST_SECTION_NAME), energy: z.number().min(0).max(1).optional() }))
+    .array(z.object({ id, from: seconds, name: z.string().min(1).max(LONGEST_SECTION_NAME), energy: z.number().min(0).max(1).optional() }))
     .max(500),
   /** beats in a bar */
   metre: z.int().min(1).max(16),
@@ -191,8 +191,8 @@ const pegRule = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
 ]);
 
-/** A rule for one section, known by where it starts, song seconds. */
-const sectionRule = z.object({ from: seconds, rule: pegRule });
+/** A rule for one section; it sleeps where that section is gone. */
+const sectionRule = z.object({ section: id, rule: pegRule });
 
 /** A moment of the song: a mark, or (where that is null) a time. Song seconds; for marks the last known place. */
 const moment = { markId: id.nullable(), time: seconds };
@@ -205,11 +205,11 @@ const effect = z.object({
   assetId: id.optional(),
   on: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('moment'), ...moment }),
-    /** of all the song or of the section that starts at a time; without the marks or pegs of some ids */
+    /** of all the song or of one section (it sleeps where that is gone); without the marks or pegs of some ids */
     z.object({
       kind: z.literal('every'),
       what: z.enum(['beat', 'bar', 'drop', 'cue', 'cut', 'low', 'mid', 'high', 'voice']),
-      section: seconds.optional(),
+      section: id.optional(),
       except: z.array(id).max(5000),
     }),
   ]),
@@ -237,7 +237,7 @@ const title = z.object({
 /** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
 export const montageSchema = z.object({
   format: z.literal('bluster-montage'),
-  version: z.literal(4),
+  version: z.literal(5),
   /** ids given out so far */
   lastId: z.int().min(0),
   shape: z.object({ width: z.int().min(16).max(8192), height: z.int().min(16).max(8192), rate }),

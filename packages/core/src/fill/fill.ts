@@ -1,3 +1,5 @@
+import { saysTheSame } from '../document/sharing.ts';
+import { byId } from '../lists/by-id.ts';
 import { toSongTime } from '../music/arrangement.ts';
 import { frameTime } from '../time/frames.ts';
 import { Picker, candidatesFor, type Candidate } from './candidates.ts';
@@ -281,7 +283,13 @@ export function takePlan(montage: Montage, plan: FillPlan): Montage {
   const cleared = new Set(plan.cleared);
   const kept = montage.shots.filter((s) => s.over || s.locked || !cleared.has(s.startPeg));
   const to = (peg: string): string => ids.get(peg) ?? peg;
-  const hung = plan.shots.map((s): Shot => ({ ...s, id: `s${++lastId}`, startPeg: to(s.startPeg), endPeg: to(s.endPeg) }));
+  const before = byId(montage.shots, (s) => s.startPeg);
+  const hung = plan.shots.map((s): Shot => {
+    const shot = { ...s, startPeg: to(s.startPeg), endPeg: to(s.endPeg) };
+    const there = before.get(shot.startPeg);
+    // What hangs there already is that shot, whatever is known of it by its id.
+    return there && saysTheSame({ ...shot, id: there.id }, there) ? there : { ...shot, id: `s${++lastId}` };
+  });
   return { ...montage, lastId, pegs: pegs.length > 0 ? [...montage.pegs, ...pegs] : montage.pegs, shots: [...kept, ...hung] };
 }
 

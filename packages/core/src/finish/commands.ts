@@ -1,7 +1,7 @@
 import { CommandError } from '../document/command-error.ts';
 import type { Effect, EffectKind, Mark, Montage, Title, EffectTrigger, Transition } from '../document/montage.ts';
 import { markOf } from '../marks/mark-list.ts';
-import { sectionStretches } from '../pegs/rules.ts';
+import { sectionOf } from '../song/sections.ts';
 import { pegNamed } from '../pegs/rehang.ts';
 import { command } from '../document/command.ts';
 
@@ -65,14 +65,13 @@ function placeOf(montage: Montage, at: { readonly markId: string } | { readonly 
 }
 
 export const finishCommands = {
-  /** on every mark or cut of a kind, of all the song or of the section that starts at a time */
-  addEffect: command<{ kind: EffectKind; what: EffectTrigger; section?: number; assetId?: string }>(
+  /** on every mark or cut of a kind, of all the song or of one section */
+  addEffect: command<{ kind: EffectKind; what: EffectTrigger; section?: string; assetId?: string }>(
     'Lay an effect',
     (montage, { kind, what, section, assetId }) => {
       if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
       const which = soundOf(montage, kind, assetId);
-      if (section !== undefined && !sectionStretches(montage).some((s) => Math.abs(s.from - section) < 0.05))
-        throw new CommandError('That section is no longer there.');
+      if (section !== undefined) sectionOf(montage, section);
       const same = (e: Effect): boolean =>
         isLike(e, kind, which) && e.on.kind === 'every' && e.on.what === what && e.on.section === section;
       if (montage.effects.some(same))

@@ -30,14 +30,14 @@ describe('effects', () => {
   test('only in their section, and move with their marks', () => {
     const montage = sampleMontage(8);
     const sections = [
-      { from: 0, name: 'verse' as const },
-      { from: 4, name: 'drop' as const },
+      { id: 'A', from: 0, name: 'verse' },
+      { id: 'B', from: 4, name: 'drop' },
     ];
     const song = { ...montage, song: { ...montage.song!, sections } };
-    const dressed = after(song, { do: 'addEffect', kind: 'punch', what: 'bar', section: 4 });
+    const dressed = after(song, { do: 'addEffect', kind: 'punch', what: 'bar', section: 'B' });
     expect(frames(dressed)).toEqual([120, 180]);
     expect(frames(after(dressed, { do: 'moveMarks', ids: [bar(dressed, 3)], by: 0.1 }))).toEqual([120, 183]);
-    expect(() => after(song, { do: 'addEffect', kind: 'punch', what: 'bar', section: 3 })).toThrow(/no longer there/);
+    expect(() => after(song, { do: 'addEffect', kind: 'punch', what: 'bar', section: 'Z' })).toThrow(/no longer there/);
   });
   test('on one mark it is laid, left out and taken back', () => {
     const montage = sampleMontage(8);

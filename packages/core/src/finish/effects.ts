@@ -1,6 +1,6 @@
 import type { Effect, EffectTrigger, Mark, Montage } from '../document/montage.ts';
 import { timeAfterBeats } from '../marks/beats-on.ts';
-import { sectionStretches } from '../pegs/rules.ts';
+import { isInSection, sectionStretch } from '../song/sections.ts';
 import { placedMark, placedMarks } from '../marks/placed-marks.ts';
 import { pegsOf } from '../score/score.ts';
 import { toMontageTime, toSongTime } from '../music/arrangement.ts';
@@ -70,14 +70,11 @@ function placesOf(montage: Montage, { on }: Effect): Place[] {
       ? pegsOf(montage).pegs.flatMap(({ id, peg, frame, time }) => (peg ? [{ at: id, frame, time }] : []))
       : placedMarks(montage).flatMap(({ mark, frame, time }) => (firesOn(on.what, mark) ? [{ at: mark.id, frame, time }] : []));
   const except = new Set(on.except);
-  const section = on.section === undefined ? null : sectionStretches(montage).find((s) => Math.abs(s.from - on.section!) < 0.05);
+  const section = on.section === undefined ? null : sectionStretch(montage, on.section);
   if (section === undefined) return [];
   return all.filter(({ at, time }) => {
     if (at !== null && except.has(at)) return false;
-    if (!section) return true;
-    // A hair before the border still belongs to the section that starts on this beat.
-    const songTime = toSongTime(pieces, time) + 0.02;
-    return songTime >= section.from && songTime < section.to;
+    return !section || isInSection(section, toSongTime(pieces, time));
   });
 }
 

@@ -104,6 +104,6 @@ describe('footage', () => {
     };
     const read = readMontage(JSON.parse(JSON.stringify(old)));
     expect(read.footage.map((f) => f.selects.map((s) => [s.in, s.out]))).toEqual([[[1, 2.5]], [], []]);
-    expect(read.version).toBe(4);
+    expect(read.version).toBe(5);
   });
 });

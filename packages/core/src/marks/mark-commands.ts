@@ -14,6 +14,7 @@ import {
   withMarks,
   type FreshMark,
 } from './mark-list.ts';
+import { withSections } from '../song/sections.ts';
 import { command } from '../document/command.ts';
 import type { Detection } from '../music/detect.ts';
 import type { Marking } from './marking.ts';
@@ -72,7 +73,7 @@ export const markCommands = {
     // What was locked, and what was tapped or set by hand for other ends than counting time, stays.
     const kept = montage.marks.filter((m) => m.locked || (!isPulse(m) && m.origin !== 'detected'));
     const next = addFresh(montage, kept, fresh);
-    return { ...next, song: { ...next.song!, sections: detection.sections.map((s) => ({ ...s })), metre: detection.metre } };
+    return withSections({ ...next, song: { ...next.song!, metre: detection.metre } }, detection.sections);
   }),
 
   takeTaps: command<{ taps: readonly Tap[]; how: 'add' | 'replace' }>('Take the taps', (montage, { taps, how }) => {
@@ -114,14 +115,12 @@ export const markCommands = {
     const brought = new Set(fresh.map((m) => (isPulse(m) ? 'beat' : m.kind)));
     const kept = montage.marks.filter((m) => m.locked || !brought.has(isPulse(m) ? 'beat' : m.kind));
     const next = addFresh(montage, kept, fresh);
-    const sections = marking.sections.filter((s) => s.from <= length).map((s) => ({ ...s }));
+    const sections = marking.sections.filter((s) => s.from <= length);
     const bars = fresh.filter(isPulse).flatMap((m, i) => (m.kind === 'bar' ? [i] : []));
     const counts = bars.slice(1).map((b, i) => b - bars[i]!);
     const metre = median(counts) ?? next.song!.metre;
-    return {
-      ...next,
-      song: { ...next.song!, metre: Math.min(16, Math.max(1, metre)), ...(sections.length > 0 ? { sections } : {}) },
-    };
+    const counted = { ...next, song: { ...next.song!, metre: Math.min(16, Math.max(1, metre)) } };
+    return sections.length > 0 ? withSections(counted, sections) : counted;
   }),
 
   addMark: command<{ kind: MarkKind; time: number; label?: string }>('Add a mark', (montage, { kind, time, label }) => {
@@ -232,6 +231,4 @@ export const markCommands = {
     if (!montage.song) throw new CommandError('There is no song yet. Choose one first.');
     return { ...montage, song: { ...montage.song, accentFloor: { ...floor } } };
   }),
-
-  /** of the section that starts at a time */
 };

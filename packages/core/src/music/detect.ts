@@ -7,7 +7,7 @@ import { median } from './median.ts';
 import { onsetStrength, type OnsetStrength } from './onset-strength.ts';
 import { soundOfBeats } from './join-likeness.ts';
 import { sectionLetters } from './section-letters.ts';
-import { findDrops, findSections, type Section } from './sections.ts';
+import { findDrops, findSections, type HeardSection } from './sections.ts';
 import { type Signal, signalLength } from './signal.ts';
 import { tempoCurve, type TempoPoint } from './tempo.ts';
 
@@ -29,7 +29,7 @@ export interface Detection {
   readonly bpm: number;
   /** the tempo from beat to beat */
   readonly tempo: readonly TempoPoint[];
-  readonly sections: readonly Section[];
+  readonly sections: readonly HeardSection[];
   /** seconds */
   readonly drops: readonly number[];
   /** in the order of time */

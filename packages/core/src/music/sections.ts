@@ -1,7 +1,7 @@
 import type { OnsetStrength } from './onset-strength.ts';
 
 /** A stretch of one character, from its start (seconds) to the next one's. */
-export interface Section {
+export interface HeardSection {
   readonly from: number;
   /** a letter, the same for sections that sound alike; names are the editor's */
   readonly name: string;
@@ -85,7 +85,7 @@ export function findSections(
   barTimes: readonly number[],
   end: number,
   lettersOf: (stretches: readonly (readonly [from: number, to: number])[]) => readonly string[],
-): Section[] {
+): HeardSection[] {
   if (barTimes.length < 2 * SHORTEST_BARS) return [];
   const bars = barSounds(onsets, barTimes, end);
   const change = novelty(bars);
@@ -116,7 +116,7 @@ export function findSections(
 }
 
 /** Where energy and bass come back at once: the starts of loud sections after something quieter, seconds. */
-export function findDrops(sections: readonly Section[]): number[] {
-  const isLoud = ({ energy = 0 }: Section): boolean => energy >= LOUD_SECTION;
+export function findDrops(sections: readonly HeardSection[]): number[] {
+  const isLoud = ({ energy = 0 }: HeardSection): boolean => energy >= LOUD_SECTION;
   return sections.filter((s, i) => i > 0 && isLoud(s) && !isLoud(sections[i - 1]!)).map((s) => s.from);
 }

@@ -3,7 +3,8 @@ import { frameAt, frameTime } from '../time/frames.ts';
 import { CommandError } from '../document/command-error.ts';
 import type { Montage, Peg, PegRule, Shot } from '../document/montage.ts';
 import { markOf } from '../marks/mark-list.ts';
-import { placesOfRules, ruleFor, sectionStretches, whyNoPlaces, type PegPlace } from './rules.ts';
+import { isInSection, sectionOf } from '../song/sections.ts';
+import { placesOfRules, ruleFor, whyNoPlaces, type PegPlace } from './rules.ts';
 import { pegAt, pegNamed, placeKey, rehang } from './rehang.ts';
 import { continued } from '../score/retime.ts';
 import { partTime, pegsOf, scoreOf, slotAt, slotFrom, type Slot } from '../score/score.ts';
@@ -76,16 +77,16 @@ function placesInside(montage: Montage, slot: Slot, by: 'beats' | 'half' | reado
 }
 
 export const pegCommands = {
-  /** for all of the song, which drops the sections' own rules, or for the section that starts at a time; null is no rule */
-  hangByRule: command<{ rule: PegRule | null; section?: number }>('Hang pegs by rule', (montage, { rule, section }) => {
-    const stretch = section === undefined ? undefined : sectionStretches(montage).find((s) => Math.abs(s.from - section) < 0.05);
-    if (section !== undefined && !stretch) throw new CommandError('That section is no longer there.');
-    const others = montage.sectionRules.filter((r) => Math.abs(r.from - (section ?? NaN)) >= 0.05);
-    const ruled: Montage = !stretch
-      ? { ...montage, pegRule: rule, sectionRules: [] }
-      : { ...montage, sectionRules: rule ? [...others, { from: stretch.from, rule }] : others };
+  /** for all of the song, which drops the sections' own rules, or for one section; null is no rule */
+  hangByRule: command<{ rule: PegRule | null; section?: string }>('Hang pegs by rule', (montage, { rule, section }) => {
+    const stretch = section === undefined ? undefined : sectionOf(montage, section);
+    const others = montage.sectionRules.filter((r) => r.section !== section);
+    const ruled: Montage =
+      section === undefined
+        ? { ...montage, pegRule: rule, sectionRules: [] }
+        : { ...montage, sectionRules: rule ? [...others, { section, rule }] : others };
     const places = placesOfRules(ruled);
-    const inside = stretch ? places.filter((p) => p.time >= stretch.from - 0.02 && p.time < stretch.to - 0.02) : places;
+    const inside = stretch ? places.filter((p) => isInSection(stretch, p.time)) : places;
     const used: PegRule | null = stretch ? ruleFor(ruled, stretch) : rule;
     if (used && used.kind !== 'none' && inside.length === 0) {
       // In a short section a rule may have nothing but its first beat, which is a cut anyway.

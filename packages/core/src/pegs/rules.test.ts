@@ -3,7 +3,8 @@ import { FILL_DEFAULTS } from '../fill/fill-options.ts';
 import { sampleMontage } from '../testing/sample-montage.ts';
 import { carryOut } from '../commands/carry-out.ts';
 import { pegChanges } from './commands.ts';
-import { placesByRule, ruleFor, sectionStretches } from './rules.ts';
+import { sectionStretches } from '../song/sections.ts';
+import { placesByRule, ruleFor } from './rules.ts';
 import { scoreOf } from '../score/score.ts';
 import type { Montage, PegRule } from '../document/montage.ts';
 
@@ -15,9 +16,9 @@ const sectioned = (): Montage => {
     song: {
       ...m.song!,
       sections: [
-        { from: 0, name: 'intro' },
-        { from: 8, name: 'build' },
-        { from: 14, name: 'drop' },
+        { id: 'A', from: 0, name: 'intro' },
+        { id: 'B', from: 8, name: 'build' },
+        { id: 'C', from: 14, name: 'drop' },
       ],
     },
   };
@@ -79,14 +80,14 @@ describe('rules for a song of 2 s bars', () => {
 describe('rules for sections', () => {
   test('a section has a rule of its own, the others keep the one for all', () => {
     let m = carryOut(sectioned(), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 2 } });
-    m = carryOut(m, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'beat', every: 1 }, section: 14 });
+    m = carryOut(m, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'beat', every: 1 }, section: 'C' });
     expect(sectionStretches(m).map((s) => ruleFor(m, s))).toMatchObject([{ every: 2 }, { every: 2 }, { unit: 'beat' }]);
     const at = scoreOf(m).pegs.map((p) => p.time);
     expect(at.filter((t) => t > 0 && t < 14)).toEqual([4, 8, 12]);
     expect(at.filter((t) => t >= 14 && t < 16)).toEqual([14, 14.5, 15, 15.5]);
     const all = carryOut(m, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
     expect(all.sectionRules).toEqual([]);
-    const without = carryOut(m, { do: 'hangByRule', rule: null, section: 14 });
+    const without = carryOut(m, { do: 'hangByRule', rule: null, section: 'C' });
     expect(
       scoreOf(without)
         .pegs.map((p) => p.time)

@@ -1,4 +1,5 @@
 import { arrangedLength, toMontageTime, toSongTime } from '../music/arrangement.ts';
+import { isInSection, sectionStretches, type SectionStretch } from '../song/sections.ts';
 import { frameTime } from '../time/frames.ts';
 import type { Mark, Montage, PegRule } from '../document/montage.ts';
 import { marksInUse, pulse } from '../marks/in-use.ts';
@@ -14,25 +15,9 @@ export interface PegPlace {
   readonly time: number;
 }
 
-/** A section of the song with the stretch that it takes up, song seconds. */
-export interface SectionStretch {
-  readonly from: number;
-  readonly to: number;
-  readonly name: string;
-}
-
-/** The song's sections in order; one stretch without a name where there are none. */
-export function sectionStretches(montage: Montage): SectionStretch[] {
-  if (!montage.song) return [];
-  const { sections, length } = montage.song;
-  const sorted = [...sections].sort((a, b) => a.from - b.from);
-  if (sorted.length === 0) return [{ from: 0, to: length, name: '' }];
-  return sorted.map((s, i) => ({ from: i === 0 ? 0 : s.from, to: sorted[i + 1]?.from ?? length, name: s.name }));
-}
-
-/** The rule that holds for a section, known by where it starts: its own, or the one for all. */
+/** The rule that holds for a section: its own, or the one for all. */
 export function ruleFor(montage: Montage, section: SectionStretch): PegRule | null {
-  return montage.sectionRules.find((r) => Math.abs(r.from - section.from) < 0.05)?.rule ?? montage.pegRule;
+  return montage.sectionRules.find((r) => r.section === section.id)?.rule ?? montage.pegRule;
 }
 
 const onMark = (mark: Mark): PegPlace => ({ markId: mark.id, time: mark.time });
@@ -138,8 +123,7 @@ export function placesByRule(montage: Montage, rule: PegRule, from = 0, to = Inf
   const length = arrangedLength(song.pieces);
   return placesOf(montage, rule, Math.max(0, from), Math.min(to, song.length))
     .filter(({ time }) => {
-      // A hair before the border still belongs to the section that starts on this beat.
-      if (time < from - 0.02 || time >= to - 0.02) return false;
+      if (!isInSection({ from, to }, time)) return false;
       const at = toMontageTime(song.pieces, time);
       return at === null || (at >= EDGE_SLIVER_S && at <= length - EDGE_SLIVER_S);
     })

@@ -1,3 +1,4 @@
+import { saysTheSame } from '../document/sharing.ts';
 import { frameTime } from '../time/frames.ts';
 import { CommandError } from '../document/command-error.ts';
 import { START_PEG, type Montage, type Shot, type Framing } from '../document/montage.ts';
@@ -24,8 +25,10 @@ export function slotOfShot(montage: Montage, id: string): Slot & { placed: NonNu
   return slot;
 }
 
-/** The montage with one more shot in the place of any that starts at the same peg. */
+/** The montage with one more shot in the place of any that starts at the same peg; as it is where that hangs there already. */
 export function withShot(montage: Montage, shot: Omit<Shot, 'id'>): Montage {
+  const there = montage.shots.find((s) => s.startPeg === shot.startPeg);
+  if (there && saysTheSame({ ...shot, id: there.id }, there)) return montage;
   const id = `s${montage.lastId + 1}`;
   return { ...montage, lastId: montage.lastId + 1, shots: [...montage.shots.filter((s) => s.startPeg !== shot.startPeg), { ...shot, id }] };
 }

@@ -6,9 +6,6 @@ import type { SongPiece } from '../music/arrangement.ts';
 /** The shortest stretch of a song that can carry a montage, seconds. */
 export const SHORTEST_STRETCH_S = 0.5;
 
-/** Sections are known by their start. */
-const SAME_SECTION_S = 0.05;
-
 export const songCommands = {
   // Another song has other moments: marks and pegs go with the old one, and so does all that hung there.
   setSong: command<{ assetId: string; name: string; length: number }>('Choose the song', (montage, { assetId, name, length }) => ({
@@ -35,14 +32,12 @@ export const songCommands = {
     return { ...montage, song: { ...montage.song, pieces: pieces.map((p) => ({ ...p })) } };
   }),
 
-  nameSection: command<{ from: number; name: string }>('Name a section', (montage, { from, name }) => {
+  nameSection: command<{ id: string; name: string }>('Name a section', (montage, { id, name }) => {
     const { song } = montage;
-    const section = song?.sections.find((s) => Math.abs(s.from - from) < SAME_SECTION_S);
-    if (!song || !section) throw new CommandError('There is no section that starts there.');
+    if (!song?.sections.some((s) => s.id === id)) throw new CommandError('That section is no longer there.');
     const clean = sectionName(name);
     if (clean === null) throw new CommandError('A section needs a name: a letter will do.');
-    if (clean === section.name) return montage;
-    return { ...montage, song: { ...song, sections: song.sections.map((s) => (s === section ? { ...s, name: clean } : s)) } };
+    return { ...montage, song: { ...song, sections: song.sections.map((s) => (s.id === id ? { ...s, name: clean } : s)) } };
   }),
 
   setFades: command<{ fadeIn: number; fadeOut: number }>('Change the fades', (montage, { fadeIn, fadeOut }) => {
