@@ -2,9 +2,9 @@
 import { detectIn, type Detection } from '@bluster/core/music/detect';
 import { OnsetMeter } from '@bluster/core/music/onset-strength';
 import { ANALYSIS_RATE } from '@bluster/core/music/signal';
-import { writeBeatText } from '@bluster/core/formats/beat-text';
+import { writeBeatText } from '@bluster/core/formats/marks/text';
 import type { FileMark } from '@bluster/core/marks/marking';
-import type { MarksFormat } from '@bluster/core/formats/marks-files';
+import type { MarksFormat } from '@bluster/core/formats/marks/all';
 import { hearSound } from '@bluster/server/media/sound';
 import { decodeSong } from './song-file.ts';
 import { InputError } from './usage.ts';
@@ -56,7 +56,7 @@ export async function printDetection(detection: Detection, format: BeatFormat, a
     };
     return `${JSON.stringify({ ...about, ...lists }, null, 2)}\n`;
   }
-  const { writeMarks } = await import('@bluster/core/formats/marks-files');
+  const { writeMarks } = await import('@bluster/core/formats/marks/all');
   const sections = wanted.sections ? detection.sections : [];
   return writeMarks(format, { marks: wantedMarks(detection, wanted), sections, length: detection.length });
 }

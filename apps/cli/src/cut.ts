@@ -9,7 +9,9 @@ import {
   carryOut,
   emptyMontage,
   fill,
+  ORDERS,
   readMarks,
+  type FillOrder,
   scoreOf,
   syncReport,
   type FootageItem,
@@ -34,7 +36,7 @@ export interface CutOptions {
   readonly width: number;
   readonly height: number;
   readonly rate: FrameRate;
-  readonly order: 'story' | 'shuffle' | 'match';
+  readonly order: FillOrder;
   readonly seed: number;
   readonly marks?: string | undefined;
   readonly report?: string | undefined;
@@ -116,7 +118,7 @@ export async function cut(options: CutOptions): Promise<void> {
     montage = carryOut(montage, { do: 'addFootage', items: materials.map((m) => m.item) });
     montage = carryOut(montage, { do: 'hangByRule', rule: options.every });
     const filling = { ...FILL_DEFAULTS, order: options.order, seed: options.seed, tooShort: 'next' } as const;
-    if (options.order === 'match') {
+    if (ORDERS[options.order].matches) {
       const clips = materials.flatMap(({ item, path, media }) => (media ? [{ ...item, path, media }] : []));
       const seen = await lookAtClips(clips, scratch, say);
       montage = withHits(montage, seen);

@@ -36,7 +36,7 @@ export function layer(
   add: bool,
   clip: bool,
 ): void {
-  const row = <usize>width << 2;
+  const row = (<usize>width) << 2;
   const hop = row * <usize>dilation;
   const before = hop * <usize>(taps >> 1);
   const nought = f32x4.splat(0);

@@ -45,18 +45,18 @@ export function track(
   beatFrames: i32,
 ): void {
   const ended = scratch;
-  const best = scratch + (<usize>count << 3);
-  const places = load<i32>(starts + (<usize>count << 2));
+  const best = scratch + ((<usize>count) << 3);
+  const places = load<i32>(starts + ((<usize>count) << 2));
   if (first === 0) shared = 0;
   let row = cameFrom + <usize>first * <usize>count;
   for (let n = first; n < last; n++) {
-    const g = load<f64>(gain + (<usize>n << 3));
-    shared += load<f64>(offBeat + (<usize>n << 3));
+    const g = load<f64>(gain + ((<usize>n) << 3));
+    shared += load<f64>(offBeat + ((<usize>n) << 3));
     let top = -Infinity;
     let from: i32 = 0;
     for (let k: i32 = 0; k < count; k++) {
-      const eight = <usize>k << 3;
-      const value = load<f64>(score + (<usize>load<i32>(turned + (<usize>k << 2)) << 3));
+      const eight = (<usize>k) << 3;
+      const value = load<f64>(score + ((<usize>load<i32>(turned + ((<usize>k) << 2))) << 3));
       const c = load<f64>(cost + eight);
       store<f64>(ended + eight, value);
       if (value + c > top) {
@@ -68,7 +68,7 @@ export function track(
     }
     top = -Infinity;
     for (let k: i32 = count - 1; k >= 0; k--) {
-      const eight = <usize>k << 3;
+      const eight = (<usize>k) << 3;
       const c = load<f64>(cost + eight);
       const value = load<f64>(ended + eight) - c;
       if (value > top) {
@@ -81,21 +81,21 @@ export function track(
         store<u8>(row + k, <u8>from);
       }
       // The place that ended its beat now begins the next one, and those that began just before are beats too.
-      const four = <usize>k << 2;
+      const four = (<usize>k) << 2;
       const start = load<i32>(starts + four);
       const end = load<i32>(starts + four, 4);
       let at = load<i32>(turned + four);
-      store<f64>(score + (<usize>at << 3), reached - load<f64>(preference + eight));
+      store<f64>(score + ((<usize>at) << 3), reached - load<f64>(preference + eight));
       store<i32>(turned + four, at + 1 === end ? start : at + 1);
       for (let p: i32 = 0; p < beatFrames; p++) {
-        const here = score + (<usize>at << 3);
+        const here = score + ((<usize>at) << 3);
         store<f64>(here, load<f64>(here) + g);
         at = at === start ? end - 1 : at - 1;
       }
     }
     if (shared < -1e6) {
       for (let i: i32 = 0; i < places; i++) {
-        const here = score + (<usize>i << 3);
+        const here = score + ((<usize>i) << 3);
         store<f64>(here, load<f64>(here) + shared);
       }
       shared = 0;

@@ -18,7 +18,7 @@ export { outlineScale } from './music/outline-scale.ts';
 export { peaks, type Peaks } from './music/peaks.ts';
 export { moveJoin, type Proposal, shorten, type SongMap } from './music/shortening.ts';
 export { ANALYSIS_RATE, mixDown, SONG_RATE } from './music/signal.ts';
-export { drawnToOnsets, steadyLateness, type Tap, type TapKind, type Tapping, tappingOf, tapTime } from './music/taps.ts';
+export { drawnToOnsets, steadyLateness, type Tap, type Tapping, tappingOf, tapTime } from './music/taps.ts';
 export { type Lesson, teach } from './music/teaching.ts';
 export { middleTempo, tempoCurve } from './music/tempo.ts';
 export { stretchTime } from './music/time-stretch.ts';
@@ -29,14 +29,11 @@ export { upgradeMontage } from './document/migrations/all.ts';
 export { carryForward, changeBetween, type MontageChange, takeBack } from './document/montage-change.ts';
 export {
   type Effect,
-  type EffectKind,
   type EffectSound,
-  type EffectTrigger,
   emptyMontage,
   type FootageItem,
   type Framing,
   type Mark,
-  type MarkKind,
   type Montage,
   type PegRule,
   type Section,
@@ -54,7 +51,8 @@ export { proposeShape } from './geometry/propose-shape.ts';
 export { placedBeats } from './marks/beats-on.ts';
 export { doubtfulMarks } from './marks/doubtful.ts';
 export { accentFloorOf, marksInUse, pulse } from './marks/in-use.ts';
-export { LONGEST_LABEL } from './marks/mark-commands.ts';
+export { MARK_KINDS, type MarkKind, MARKS } from './marks/kinds/all.ts';
+export { LONGEST_LABEL, type MarkTap } from './marks/mark-commands.ts';
 export { type Marking, MarkingError } from './marks/marking.ts';
 export { placedMark, type PlacedMark, placedMarks } from './marks/placed-marks.ts';
 export { sectionStretch, sectionStretches } from './song/sections.ts';
@@ -80,7 +78,8 @@ export { onFrame, SPEED_LIMITS, speedsOf } from './score/retime.ts';
 export { overAt, type PlacedPeg, scoreOf, shownAt, type Slot, slotAt, slotFrom, slotOf } from './score/score.ts';
 export { slotEnergies, songEnergy } from './score/slot-energy.ts';
 export { pegAtTime, pegChanges } from './pegs/commands.ts';
-export { marksByRule, ruleFor, ruleLabel } from './pegs/rules.ts';
+export { marksByRule, ruleFor, ruleLabel } from './pegs/places.ts';
+export { OFFERED_RULES } from './pegs/rules/all.ts';
 export { type HangPlan, type HangWish, markInSlot, planHang, type Remedy } from './shots/hang-shot.ts';
 export type { RunStretch } from './shots/lay-run.ts';
 export { type CutPlace, markBeside, nearestFreeMark } from './shots/trim-commands.ts';
@@ -88,19 +87,23 @@ export { clipLooks } from './fill/clip-looks.ts';
 export { candidateKey, FILL_DEFAULTS, type FillKnowledge, type FillOptions, type SelectLook } from './fill/fill-options.ts';
 export { fill, type FillCounts, type FillPlan, planFill, takePlan } from './fill/fill.ts';
 export { type GapRemedy, gapsOf } from './fill/gaps.ts';
+export { FILL_ORDERS, type FillOrder, ORDERS } from './fill/orders/all.ts';
 export { planSettle, SETTLE_DEFAULTS, type SettledCut, type SettleOptions, type SettlePlan } from './settle/settle.ts';
 export { varietyOf } from './settle/variety.ts';
-export { type Camera, type Firing, firingsOf } from './finish/effects.ts';
+export { EFFECT_KINDS, type EffectKind, EFFECTS } from './finish/effects/all.ts';
+export { EFFECT_TRIGGERS, type EffectTrigger, triggerTitle } from './finish/effects/triggers.ts';
+export { type Camera, type Firing, firingsOf } from './finish/firings.ts';
+export { type PlacedTransition, transitionAt, transitionsOf } from './finish/placed-transitions.ts';
 export { type PlacedTitle, placedTitles, TITLE_COLOURS } from './finish/titles.ts';
-export { type PlacedTransition, transitionAt, transitionsOf } from './finish/transitions.ts';
+export { TRANSITION_KINDS, type TransitionKind, TRANSITIONS } from './finish/transitions/all.ts';
 export { type DrawList, drawListAt, type PictureItem } from './picture/draw-list.ts';
 export { layerOf, layersAt, seenFrom, undressed } from './picture/layers.ts';
 export { JOIN_FADE_S, pieceLevel, playedPieces } from './sound/joins.ts';
 export { CLIP_FADE_S, clipLevel, type ClipSound, mixPlan, type MixPlan, songLevel } from './sound/mix-plan.ts';
 export { type ComparedLine, compareVersions } from './report/compare-versions.ts';
 export { syncReport, type SyncReport } from './report/sync-report.ts';
-export { BeatTextError, writeBeatText } from './formats/beat-text.ts';
-export { lostIn, MARKS_FORMATS, type MarksFormat, readMarks, writeMarks } from './formats/marks-files.ts';
+export { lostIn, MARKS_FORMATS, type MarksFormat, readMarks, writeMarks, WRITTEN_FORMATS } from './formats/marks/all.ts';
+export { BeatTextError, writeBeatText } from './formats/marks/text.ts';
 export { reportCsv } from './formats/report-csv.ts';
 export { readWavHeader, WAV_CHANNELS, WAV_FULL_SCALE, WAV_HEADER_BYTES, WAV_SAMPLE_BYTES, wavHeader } from './formats/wav.ts';
 export type { Command } from './commands/all.ts';

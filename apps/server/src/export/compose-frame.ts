@@ -1,5 +1,5 @@
 import type { DrawList } from '@bluster/core/picture/draw-list';
-import { BLACK, WHITE, barred, mixPictures, overlaid, seenBy, veiled, type Overlay, type Size } from './frame-planes.ts';
+import { BLACK, barred, mixPictures, overlaid, seenBy, veiled, type Overlay, type Size } from './frame-planes.ts';
 import { titleOverlay } from './title-overlay.ts';
 
 /** What becomes of the pictures of a frame, besides the pictures. */
@@ -35,7 +35,7 @@ export function composeFrame(layers: readonly LayerPicture[], dressing: Dressing
   let out = blackPicture(size);
   for (const { picture, opacity } of layers) if (picture) out = opacity >= 1 ? picture : mixPictures(out, picture, opacity);
   if (dressing.camera) out = seenBy(out, size, dressing.camera);
-  for (const { colour, opacity } of dressing.veils) out = veiled(out, size, colour === '#ffffff' ? WHITE : BLACK, opacity);
+  for (const { colour, opacity } of dressing.veils) out = veiled(out, size, colour, opacity);
   if (dressing.bars.length > 0) out = barred(out, size, dressing.bars);
   const overlay = dressing.titles.length > 0 ? overlayOf(dressing.titles, size) : null;
   return overlay ? overlaid(out, size, overlay) : out;

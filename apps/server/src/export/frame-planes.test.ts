@@ -1,9 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { composeFrame, blackPicture } from './compose-frame.ts';
-import { BLACK, WHITE, barred, mixPictures, overlaid, seenBy, veiled, type Overlay, type Size } from './frame-planes.ts';
+import { barred, mixPictures, overlaid, seenBy, veiled, type Overlay, type Size } from './frame-planes.ts';
 import { titleOverlay } from './title-overlay.ts';
 
+const WHITE = 235;
 const SIZE: Size = { width: 16, height: 8 };
 const BYTES = (SIZE.width * SIZE.height * 3) / 2;
 const picture = fc.uint8Array({ minLength: BYTES, maxLength: BYTES });
@@ -36,9 +37,9 @@ describe('pictures in planes', () => {
   test('a whole veil leaves nothing of the picture, none all of it', () => {
     fc.assert(
       fc.property(picture, (a) => {
-        expect(veiled(a, SIZE, BLACK, 1)).toEqual(blackPicture(SIZE));
-        expect(veiled(a, SIZE, WHITE, 1)).toEqual(drawn(() => WHITE));
-        expect(veiled(a, SIZE, WHITE, 0)).toEqual(a);
+        expect(veiled(a, SIZE, '#000000', 1)).toEqual(blackPicture(SIZE));
+        expect(veiled(a, SIZE, '#ffffff', 1)).toEqual(drawn(() => WHITE));
+        expect(veiled(a, SIZE, '#ffffff', 0)).toEqual(a);
       }),
       { numRuns: 20 },
     );
@@ -129,4 +130,12 @@ describe('pictures in planes', () => {
       { numRuns: 20 },
     );
   });
+});
+
+test('a veil has its own colour, whatever that is', () => {
+  const grey = new Uint8Array((SIZE.width * SIZE.height * 3) / 2).fill(128);
+  const coral = veiled(grey, SIZE, '#ff8a66', 1);
+  const pixels = SIZE.width * SIZE.height;
+  // By ITU-R BT.709: luma 0.2126 R + 0.7152 G + 0.0722 B, in limited range.
+  expect([coral[0], coral[pixels], coral[pixels * 1.25]]).toEqual([154, 100, 181]);
 });

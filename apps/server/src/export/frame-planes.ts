@@ -1,4 +1,5 @@
 import type { Camera, Rect } from '@bluster/core';
+import { videoColourOf } from './video-colour.ts';
 
 // Pictures here are planes of 8 bit one after the other, luma and two of chroma at half its size (4:2:0), in the limited
 // range of video: black is 16 and white 235, no colour is 128.
@@ -10,7 +11,6 @@ export interface Size {
 }
 
 export const BLACK = 16;
-export const WHITE = 235;
 const GREY = 128;
 
 /** One picture with a part of another over it. */
@@ -21,13 +21,18 @@ export function mixPictures(below: Uint8Array, above: Uint8Array, part: number):
   return out;
 }
 
-/** A picture with so much of black or white over it. @param luma of that colour */
-export function veiled(picture: Uint8Array, { width, height }: Size, luma: number, part: number): Uint8Array {
+/** A picture with so much of a colour (#rrggbb) over it. */
+export function veiled(picture: Uint8Array, { width, height }: Size, colour: string, part: number): Uint8Array {
   const out = new Uint8Array(picture.length);
   const weight = Math.round(part * 256);
   const pixels = width * height;
-  for (let i = 0; i < pixels; i++) out[i] = picture[i]! + (((luma - picture[i]!) * weight + 128) >> 8);
-  for (let i = pixels; i < out.length; i++) out[i] = picture[i]! + (((GREY - picture[i]!) * weight + 128) >> 8);
+  const { luma, blue, red } = videoColourOf(colour);
+  const cover = (from: number, to: number, value: number): void => {
+    for (let i = from; i < to; i++) out[i] = picture[i]! + (((value - picture[i]!) * weight + 128) >> 8);
+  };
+  cover(0, pixels, luma);
+  cover(pixels, pixels * 1.25, blue);
+  cover(pixels * 1.25, out.length, red);
   return out;
 }
 

@@ -3,6 +3,7 @@ import { createCanvas, GlobalFonts } from '@napi-rs/canvas';
 import type { TitleItem } from '@bluster/core/finish/titles';
 import { paintTitle, TITLE_FACES } from '@bluster/painter';
 import type { Overlay, Size } from './frame-planes.ts';
+import { videoColour } from './video-colour.ts';
 
 const FACE_FILES = ['figtree-latin-wght-normal.woff2', 'figtree-latin-ext-wght-normal.woff2'] as const;
 
@@ -42,7 +43,7 @@ export function titleOverlay(titles: readonly TitleItem[], { width, height }: Si
   const [blue, red, chromaCover] = [new Uint8Array(pixels / 4), new Uint8Array(pixels / 4), new Uint8Array(pixels / 4)];
   for (let i = 0; i < pixels; i++) {
     const p = 4 * (top * width + i);
-    luma[i] = Math.round(16 + (219 * (0.2126 * data[p]! + 0.7152 * data[p + 1]! + 0.0722 * data[p + 2]!)) / 255);
+    luma[i] = videoColour(data[p]!, data[p + 1]!, data[p + 2]!).luma;
     cover[i] = data[p + 3]!;
   }
   for (let y = 0; y < bottom - top; y += 2)
@@ -64,9 +65,9 @@ export function titleOverlay(titles: readonly TitleItem[], { width, height }: Si
       const i = ((y / 2) * width) / 2 + x / 2;
       chromaCover[i] = Math.round(sum / 4);
       if (sum === 0) continue;
-      const grey = (0.2126 * r + 0.7152 * g + 0.0722 * b) / sum;
-      blue[i] = Math.round(128 + ((b / sum - grey) / 1.8556) * (224 / 255));
-      red[i] = Math.round(128 + ((r / sum - grey) / 1.5748) * (224 / 255));
+      const mean = videoColour(r / sum, g / sum, b / sum);
+      blue[i] = mean.blue;
+      red[i] = mean.red;
     }
   return { top, bottom, luma, cover, chroma: [blue, red], chromaCover };
 }

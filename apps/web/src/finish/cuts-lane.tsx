@@ -1,5 +1,5 @@
 import { memo } from 'react';
-import { framesPerSecond, transitionsOf, type Line, type PlacedTransition, type Slot } from '@bluster/core';
+import { framesPerSecond, transitionsOf, type Line, type PlacedTransition, type Slot, type TransitionKind } from '@bluster/core';
 import { lineX } from '../lines/line-x.ts';
 import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../project/editor.ts';
@@ -12,7 +12,7 @@ const LOOKS = {
   dissolve: 'fill-spruce/55 stroke-spruce',
   black: 'fill-ink stroke-ink',
   white: 'fill-print stroke-ink',
-} as const;
+} as const satisfies Record<TransitionKind, string>;
 
 interface CutsLaneProps {
   /** those on this line */

@@ -2,6 +2,8 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import {
   LONGEST_FADE_S,
+  TRANSITIONS,
+  TRANSITION_KINDS,
   barAndBeat,
   scoreOf,
   sectionStretches,
@@ -11,6 +13,7 @@ import {
   type PlacedPeg,
   type PlacedTransition,
   type Transition,
+  type TransitionKind,
 } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
@@ -21,13 +24,10 @@ import { useEditor, useMontage } from '../project/editor.ts';
 import { BEAT_LENGTHS } from './effect-signs.tsx';
 import { isCut, useFinishing } from './finishing.ts';
 
-const KINDS = [
+const KINDS: readonly (readonly [TransitionKind | 'plain', string])[] = [
   ['plain', 'plain cut'],
-  ['dissolve', 'dissolve'],
-  ['black', 'through black'],
-  ['white', 'through white'],
-] as const;
-const KIND_NAMES = new Map<string, string>(KINDS);
+  ...TRANSITION_KINDS.map((kind) => [kind, TRANSITIONS[kind].title] as const),
+];
 const PLACES = [
   ['before', 'before it'],
   ['over', 'over it'],
@@ -187,7 +187,7 @@ function Transitions({ montage }: { montage: Montage }): React.JSX.Element {
                   }}
                 >
                   <span className="figures w-28 text-[11.5px] text-soft">{placeOf(montage, t.peg.time)}</span>
-                  {KIND_NAMES.get(t.transition.kind)}
+                  {TRANSITIONS[t.transition.kind].title}
                   <span className="figures text-[11px] text-soft">{t.to - t.from} frames</span>
                   {stillNote(t) && <span className="ml-auto text-[11px] text-gold-text">stands</span>}
                 </button>

@@ -1,6 +1,7 @@
 import { bisector } from 'd3';
 import { memo, useState } from 'react';
 import {
+  EFFECTS,
   barAndBeat,
   firingsOf,
   framesPerSecond,
@@ -43,7 +44,7 @@ function markAt(montage: Montage, line: Line, width: number, x: number): PlacedM
 function said(montage: Montage, { effect, frame }: Firing): string {
   const time = frame / framesPerSecond(montage.shape.rate);
   const at = montage.song ? barAndBeat(montage, toSongTime(montage.song.pieces, time) + 0.05) : null;
-  return `${EFFECT_SIGNS[effect.kind].name} at ${at ? `bar ${at.bar}, beat ${at.beat}` : `${time.toFixed(2)} s`}`;
+  return `${EFFECTS[effect.kind].title} at ${at ? `bar ${at.bar}, beat ${at.beat}` : `${time.toFixed(2)} s`}`;
 }
 
 /** Where effects fire on a line. A click under a mark lays the chosen effect there; one on a sign takes it away. */

@@ -3,12 +3,24 @@ import { Trash2 } from 'lucide-react';
 import { Slider } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { firingsOf, sectionStretches, shortClock, type Effect, type EffectKind, type EffectTrigger, type Montage } from '@bluster/core';
+import {
+  EFFECTS,
+  EFFECT_KINDS,
+  EFFECT_TRIGGERS,
+  triggerTitle,
+  firingsOf,
+  sectionStretches,
+  shortClock,
+  type Effect,
+  type EffectKind,
+  type EffectTrigger,
+  type Montage,
+} from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
-import { BEAT_LENGTHS, EFFECT_KINDS, EFFECT_SIGNS, TRIGGERS } from './effect-signs.tsx';
+import { BEAT_LENGTHS, EFFECT_SIGNS } from './effect-signs.tsx';
 import { chosenSound, useFinishing } from './finishing.ts';
 
 const FIELD = 'rounded border border-edge bg-paper px-1.5 py-1 text-[12px]';
@@ -21,17 +33,18 @@ export function EffectsTab(): React.JSX.Element {
     <div className="space-y-3 px-3.5 pb-4">
       <div className="flex flex-wrap gap-1.5" role="group" aria-label="Effect to lay">
         {EFFECT_KINDS.map((one) => {
-          const { name, Sign, hotkey, says } = EFFECT_SIGNS[one];
+          const { title, key, says } = EFFECTS[one];
+          const { Sign } = EFFECT_SIGNS[one];
           return (
-            <Button key={one} on={kind === one} hint={says} hotkey={hotkey} onClick={() => useFinishing.setState({ kind: one })}>
-              <Sign size={13} /> {name}
+            <Button key={one} on={kind === one} hint={says} hotkey={key.toUpperCase()} onClick={() => useFinishing.setState({ kind: one })}>
+              <Sign size={13} /> {title}
             </Button>
           );
         })}
       </div>
       <p className="text-[12px] text-soft">
         {montage.song
-          ? `Click under a mark on the right to lay the ${EFFECT_SIGNS[kind].name} there, or press ${EFFECT_SIGNS[kind].hotkey}, also while it plays.`
+          ? `Click under a mark on the right to lay the ${EFFECTS[kind].title} there, or press ${EFFECTS[kind].key.toUpperCase()}, also while it plays.`
           : 'Effects fire on the marks of a song. Choose one first.'}
       </p>
       {kind === 'sound' && <SoundChoice montage={montage} />}
@@ -83,9 +96,9 @@ function LayOnEvery({ kind }: { kind: EffectKind }): React.JSX.Element {
     <div className="flex flex-wrap items-center gap-1.5 text-[12.5px]">
       <span className="text-soft">on every</span>
       <select className={FIELD} aria-label="On every" value={what} onChange={(e) => setWhat(e.target.value as EffectTrigger)}>
-        {TRIGGERS.map(([value, text]) => (
-          <option key={value} value={value}>
-            {text}
+        {EFFECT_TRIGGERS.map((trigger) => (
+          <option key={trigger} value={trigger}>
+            {triggerTitle(trigger)}
           </option>
         ))}
       </select>
@@ -129,7 +142,7 @@ function rowsOf(montage: Montage): Row[] {
     const section = on.section === undefined ? undefined : sections.find((s) => s.id === on.section);
     const where =
       on.section === undefined ? '' : section ? ` of ${section.name} ${shortClock(section.from)}` : ' of a section that is gone';
-    const what = TRIGGERS.find(([value]) => value === on.what)![1];
+    const what = triggerTitle(on.what);
     return [{ key: effect.id, effects: [{ on, ...effect }], text: `every ${what}${where}` }];
   });
   const moments = montage.effects.filter((e) => e.on.kind === 'moment');
@@ -147,8 +160,9 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
     <ul className="space-y-2 border-t border-edge pt-3" aria-label="Effects">
       {rows.map(({ key, effects, text }) => {
         const [first] = effects;
-        const { Sign, colour, ...sign } = EFFECT_SIGNS[first!.kind];
-        const name = montage.sounds.find((sound) => sound.assetId === first!.assetId)?.name ?? sign.name;
+        const { Sign, colour } = EFFECT_SIGNS[first!.kind];
+        const { title } = EFFECTS[first!.kind];
+        const name = montage.sounds.find((sound) => sound.assetId === first!.assetId)?.name ?? title;
         const ids = effects.map((e) => e.id);
         const times = firings.filter((f) => ids.includes(f.effect.id)).length;
         return (

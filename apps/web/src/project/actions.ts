@@ -1,6 +1,10 @@
 import { useNavigate } from 'react-router';
 import {
   BARS_A_LINE,
+  EFFECTS,
+  EFFECT_KINDS,
+  MARKS,
+  MARK_KINDS,
   arrangedLength,
   layLines,
   nearestMark,
@@ -8,7 +12,7 @@ import {
   toSongTime,
   trimPieces,
   type Montage,
-  type TapKind,
+  type MarkKind,
 } from '@bluster/core';
 import { player } from '../playback/player.ts';
 import { stepFrames } from '../screen/screen.tsx';
@@ -17,7 +21,6 @@ import { hangOverPlayhead, hangWatched, insertWatched, replaceAtPlayhead } from 
 import { rollChosen } from '../score/cut-view.tsx';
 import { trimLive } from '../score/live-trims.tsx';
 import { chooseBeside, closeUpChosen, copyChosen, halveChosen, lockChosen, pasteCopied, slideChosen } from '../score/shot-actions.ts';
-import { EFFECT_KINDS, EFFECT_SIGNS } from '../finish/effect-signs.tsx';
 import { removeDressing, strike, toggleTransitionHere, useFinishing, writeTitle } from '../finish/finishing.ts';
 import { trimSong } from '../song/song-range.ts';
 import { takeTap, useTapSettings } from '../song/tapping.ts';
@@ -156,10 +159,10 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     const at = player.songTime();
     trimSong(trimPieces(song.pieces, edge, at));
   };
-  const tap = (kind: TapKind) => (event?: KeyboardEvent) => {
+  const tap = (kind: MarkKind) => (event?: KeyboardEvent) => {
     if (event?.repeat) return;
     if (player.state.playing) takeTap(kind, event?.timeStamp ?? performance.now());
-    else if (kind === 'accent' || kind === 'cue') {
+    else if (MARKS[kind].banded || MARKS[kind].worded) {
       // A still song is no reason to lose a mark.
       if (!montageNow().song) return;
       const time = player.songTime();
@@ -256,27 +259,15 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
       group: 'Play',
       run: () => player.setClicks(!player.state.clicks),
     },
-    { id: 'tap-beat', views: SONG, title: 'Tap a beat', keys: 't', shown: 'T', group: 'Mark', run: tap('beat') },
-    { id: 'tap-bar', views: SONG, title: 'Tap the first beat of a bar', keys: 'y', shown: 'Y', group: 'Mark', run: tap('bar') },
-    { id: 'tap-drop', views: SONG, title: 'Tap a drop', keys: 'u', shown: 'U', group: 'Mark', run: tap('drop') },
-    {
-      id: 'tap-accent',
+    ...MARK_KINDS.map((kind): Action => ({
+      id: `tap-${kind}`,
       views: SONG,
-      title: 'Tap an accent, or put one at the playhead',
-      keys: 'a',
-      shown: 'A',
+      title: MARKS[kind].tap,
+      keys: MARKS[kind].key,
+      shown: MARKS[kind].key.toUpperCase(),
       group: 'Mark',
-      run: tap('accent'),
-    },
-    {
-      id: 'tap-cue',
-      views: SONG,
-      title: 'Tap a cue, or put one at the playhead; its word is typed afterwards',
-      keys: 'q',
-      shown: 'Q',
-      group: 'Mark',
-      run: tap('cue'),
-    },
+      run: tap(kind),
+    })),
     {
       id: 'doubtful-on',
       views: SONG,
@@ -396,8 +387,8 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
     score('copy', 'Copy the chosen shot', 'shift+c', 'Shift C', copyChosen),
     score('paste', 'Hang the copied shot in the chosen slot', 'shift+v', 'Shift V', pasteCopied),
     ...EFFECT_KINDS.map((kind) => {
-      const { name, hotkey } = EFFECT_SIGNS[kind];
-      return finish(`strike-${kind}`, `Lay a ${name} on the mark at the playhead, or take it away`, hotkey.toLowerCase(), hotkey, (event) =>
+      const { title, key } = EFFECTS[kind];
+      return finish(`strike-${kind}`, `Lay a ${title} on the mark at the playhead, or take it away`, key, key.toUpperCase(), (event) =>
         strike(kind, event),
       );
     }),

@@ -1,5 +1,5 @@
 import { useParams } from 'react-router';
-import { bestHits } from '@bluster/core';
+import { FILL_ORDERS, ORDERS, bestHits } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
@@ -33,12 +33,7 @@ export function FillOptionList(): React.JSX.Element {
           narrow
           label="Order"
           value={options.order}
-          options={[
-            ['story', 'story'],
-            ['picked', `picked (${picked.length})`],
-            ['shuffle', 'shuffled'],
-            ['match', 'best match'],
-          ]}
+          options={FILL_ORDERS.map((order) => [order, order === 'picked' ? `picked (${picked.length})` : ORDERS[order].title] as const)}
           onChoose={(order) => set({ order })}
         />
       </Option>
@@ -66,7 +61,7 @@ export function FillOptionList(): React.JSX.Element {
           onChoose={(from) => set({ from })}
         />
       </Option>
-      {options.from.startsWith('hit') || options.order === 'match' ? <MissingHits /> : null}
+      {options.from.startsWith('hit') || ORDERS[options.order].matches ? <MissingHits /> : null}
       <Option label="Slow down at most to">
         <Choice
           narrow

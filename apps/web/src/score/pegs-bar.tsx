@@ -1,7 +1,7 @@
 import { ChevronDown, Ellipsis } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import { clock, ruleLabel, sectionStretches, type PegRule } from '@bluster/core';
+import { OFFERED_RULES, clock, ruleLabel, sectionStretches, type PegRule } from '@bluster/core';
 import { Choice } from '../interface/choice.tsx';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
@@ -14,21 +14,10 @@ import { PatternEditor } from './pattern-editor.tsx';
 
 type AccentRule = Extract<PegRule, { kind: 'accents' }>;
 
-const SHOWN: readonly PegRule[] = [
-  { kind: 'pulse', unit: 'beat', every: 1 },
-  { kind: 'pulse', unit: 'beat', every: 2 },
-  { kind: 'pulse', unit: 'bar', every: 1 },
-  { kind: 'pulse', unit: 'bar', every: 2 },
-];
-const FURTHER: readonly PegRule[] = [
-  { kind: 'pulse', unit: 'beat', every: 4 },
-  { kind: 'pulse', unit: 'beat', every: 8 },
-  { kind: 'pulse', unit: 'bar', every: 4 },
-  { kind: 'pulse', unit: 'bar', every: 8 },
-  { kind: 'drops' },
-  { kind: 'cues' },
-  { kind: 'faster' },
-];
+/** So many of the ready-made rules stand in the bar, the others under "other". */
+const IN_THE_BAR = 4;
+const SHOWN: readonly PegRule[] = OFFERED_RULES.slice(0, IN_THE_BAR);
+const FURTHER: readonly PegRule[] = OFFERED_RULES.slice(IN_THE_BAR);
 
 const chip = (on: boolean): string =>
   `rounded-full border px-2 py-0.5 text-[12px] whitespace-nowrap ${on ? 'border-spruce bg-spruce text-on-spruce' : 'border-edge bg-paper hover:bg-cloth-2'}`;

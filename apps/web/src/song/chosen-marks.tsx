@@ -1,6 +1,6 @@
 import { Lock, LockOpen } from 'lucide-react';
 import { useState } from 'react';
-import { LONGEST_LABEL, clock, type Mark, type MarkKind } from '@bluster/core';
+import { MARKS, MARK_KINDS, LONGEST_LABEL, clock, type Mark, type MarkKind } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
@@ -17,12 +17,7 @@ export function ChosenMarks(): React.JSX.Element | null {
   const [one, two] = marks;
   const between = marks.length === 2 ? distanceOf(montage, one!, two!) : null;
   const onset = marks.length === 1 ? onsetNear(montage, one!.time) : null;
-  const kinds = [
-    ['beat', 'beat'],
-    ['bar', 'bar'],
-    ['drop', 'drop'],
-    ['cue', 'cue'],
-  ] as const;
+  const kinds = MARK_KINDS.filter((kind) => !MARKS[kind].banded).map((kind) => [kind, MARKS[kind].title] as const);
   return (
     <section aria-label="Chosen marks" className="rounded-lg border border-spruce/40 bg-paper p-2.5" data-testid="chosen-mark">
       <p className="flex items-center justify-between">

@@ -1,6 +1,16 @@
 import { useRef } from 'react';
 import { toast } from 'sonner';
-import { lostIn, MARKS_FORMATS, marksInUse, readMarks, writeMarks, type Marking, type MarksFormat, type Montage } from '@bluster/core';
+import {
+  lostIn,
+  MARKS_FORMATS,
+  WRITTEN_FORMATS,
+  marksInUse,
+  readMarks,
+  writeMarks,
+  type Marking,
+  type MarksFormat,
+  type Montage,
+} from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { saveFile } from '../interface/save-file.ts';
 import { Menu, MenuItem } from '../interface/menu.tsx';
@@ -39,7 +49,7 @@ export function MarksFiles(): React.JSX.Element {
     const marking = markingOf(montage);
     const title = (montage.song?.name ?? 'marks').replace(/\.[^.]+$/, '');
     const data = writeMarks(format, marking, title);
-    saveFile(`${title}.${MARKS_FORMATS[format].ending}`, data as BlobPart);
+    saveFile(`${title}.${MARKS_FORMATS[format].endings[0]}`, data as BlobPart);
     const lost = lostIn(format, marking);
     if (lost) toast(lost);
   };
@@ -51,7 +61,7 @@ export function MarksFiles(): React.JSX.Element {
           Read…
         </Button>
         <Menu trigger={<Button>Write…</Button>}>
-          {(Object.keys(MARKS_FORMATS) as MarksFormat[]).map((format) => (
+          {WRITTEN_FORMATS.map((format) => (
             <MenuItem key={format} onSelect={() => write(format)}>
               {MARKS_FORMATS[format].title}
             </MenuItem>

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { TapKind } from '@bluster/core';
+import { MARKS, MARK_KINDS, type MarkKind } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { Key } from '../interface/key.tsx';
@@ -9,7 +9,6 @@ import { CalibrationDialog } from './calibration-dialog.tsx';
 import { useListening } from './listening.ts';
 import { forgetPass, takeOffLateness, takeTap, useTapPass, useTapSettings, type TapWay } from './tapping.ts';
 
-const KINDS = ['beat', 'bar', 'drop', 'accent', 'cue'] as const;
 const signed = (seconds: number): string => `${seconds < 0 ? '−' : '+'}${Math.abs(Math.round(seconds * 1000))} ms`;
 
 /** A pad to tap on with mouse or finger, what the keys do, and how taps become marks. */
@@ -18,7 +17,7 @@ export function TapPad(): React.JSX.Element {
   const { taps, last, noticed } = useTapPass();
   const { lateness, spread, way, place } = useTapSettings();
   const montage = useMontage();
-  const [kind, setKind] = useState<TapKind>('beat');
+  const [kind, setKind] = useState<MarkKind>('beat');
   const [calibrating, setCalibrating] = useState(false);
   const teaching = way === 'teach' ? taps.filter((t) => t.kind === 'beat' || t.kind === 'bar').length : 0;
   const said = ((): string => {
@@ -38,9 +37,9 @@ export function TapPad(): React.JSX.Element {
       >
         <span className="block text-[22px] font-bold">Tap</span>
         <span className="mt-1 flex justify-center gap-x-1.5 text-[11.5px] whitespace-nowrap text-soft">
-          {KINDS.map((k, i) => (
+          {MARK_KINDS.map((k) => (
             <span key={k}>
-              <Key>{'TYUAQ'[i]}</Key> {k}
+              <Key>{MARKS[k].key.toUpperCase()}</Key> {MARKS[k].title}
             </span>
           ))}
         </span>
@@ -50,7 +49,7 @@ export function TapPad(): React.JSX.Element {
       </button>
       <p className="mt-1.5 flex items-center justify-between text-[11.5px] text-soft">
         Pad
-        {KINDS.map((k) => (
+        {MARK_KINDS.map((k) => (
           <label key={k} className="flex items-center gap-0.5 text-ink">
             <input type="radio" name="pad" checked={kind === k} onChange={() => setKind(k)} className="accent-spruce" /> {k}
           </label>

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { carryOut, drawnToOnsets, steadyLateness, type Montage, type Tap, type TapKind, type Tapping } from '@bluster/core';
+import { carryOut, drawnToOnsets, steadyLateness, type Montage, type MarkKind, type MarkTap, type Tapping } from '@bluster/core';
 import { player } from '../playback/player.ts';
 import { montageNow, useEditor } from '../project/editor.ts';
 import { useListening } from './listening.ts';
@@ -30,9 +30,9 @@ export const useTapSettings = create<TapSettings>()(
 
 /** Taps of one run of playing. */
 interface TapPass {
-  readonly taps: readonly Tap[];
+  readonly taps: readonly MarkTap[];
   /** the last tap: what it was, and where it ended up */
-  readonly last: { readonly kind: TapKind; readonly at: number; readonly drawn: number } | null;
+  readonly last: { readonly kind: MarkKind; readonly at: number; readonly drawn: number } | null;
   /** a steady lateness that was noticed when the pass ended */
   readonly noticed: Tapping | null;
 }
@@ -62,12 +62,12 @@ const strongOnsets = (montage: Montage): { time: number; strength: number }[] =>
  * @param eventMs the event's time stamp
  * @returns where it was taken, song seconds, or null while nothing plays
  */
-export function takeTap(kind: TapKind, eventMs: number): number | null {
+export function takeTap(kind: MarkKind, eventMs: number): number | null {
   if (!player.state.playing) return null;
   const { lateness, way, window, place } = useTapSettings.getState();
   const montage = montageNow();
   const time = player.songTimeAt(eventMs, lateness ?? 0);
-  const raw: Tap = { time, kind };
+  const raw: MarkTap = { time, kind };
   const tap = way === 'onset' && kind !== 'cue' ? drawnToOnsets([raw], strongOnsets(montage), window)[0]! : raw;
   const { taps } = useTapPass.getState();
   const pass = [...taps, raw];

@@ -1,7 +1,7 @@
 import { toMontageTime } from '../music/arrangement.ts';
 import { frameTime } from '../time/frames.ts';
 import { placedTitles } from '../finish/titles.ts';
-import { firingsOf } from '../finish/effects.ts';
+import { firingsOf } from '../finish/firings.ts';
 import type { Mark, Montage } from '../document/montage.ts';
 import { scoreOf } from '../score/score.ts';
 import type { Command } from './all.ts';

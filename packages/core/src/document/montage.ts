@@ -14,7 +14,6 @@ type DeepReadonly<T> = T extends (infer U)[]
 /** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
 export type Montage = DeepReadonly<z.infer<typeof montageSchema>>;
 export type Mark = Montage['marks'][number];
-export type MarkKind = Mark['kind'];
 export type Song = NonNullable<Montage['song']>;
 export type Section = Song['sections'][number];
 export type AccentFloor = NonNullable<Song['accentFloor']>;
@@ -30,9 +29,6 @@ export type Tie = Extract<Retime, { kind: 'tied' }>['ties'][number];
 export type Framing = Shot['framing'];
 export type Transition = NonNullable<Peg['transition']>;
 export type Effect = Montage['effects'][number];
-export type EffectKind = Effect['kind'];
-/** What an effect fires on throughout. */
-export type EffectTrigger = Extract<Effect['on'], { kind: 'every' }>['what'];
 export type Title = Montage['titles'][number];
 export type Shape = Montage['shape'];
 

@@ -1,3 +1,9 @@
+import { MARK_KINDS } from '../marks/kinds/all.ts';
+import { BANDS } from '../music/accents.ts';
+import { EFFECT_TRIGGERS } from '../finish/effects/triggers.ts';
+import { RULE_FIELDS } from '../pegs/rules/all.ts';
+import { EFFECT_KINDS } from '../finish/effects/all.ts';
+import { TRANSITION_KINDS } from '../finish/transitions/all.ts';
 import { z } from 'zod';
 import { LONGEST_FADE_S } from '../music/arrangement.ts';
 import { LONGEST_SECTION_NAME } from './section-name.ts';
@@ -12,7 +18,7 @@ const rate = z.object({ num: z.int().min(1).max(240_000), den: z.int().min(1).ma
 
 const mark = z.object({
   id,
-  kind: z.enum(['beat', 'bar', 'drop', 'accent', 'cue']),
+  kind: z.enum(MARK_KINDS),
   /** song seconds */
   time: seconds,
   origin: z.enum(['detected', 'tapped', 'hand', 'file']),
@@ -21,7 +27,7 @@ const mark = z.object({
   /** of a cue: its word or event */
   label: z.string().max(200).optional(),
   /** of an accent: where in the sound it is, and how strong, 0 to 1 */
-  band: z.enum(['low', 'mid', 'high', 'voice']).optional(),
+  band: z.enum(BANDS).optional(),
   strength: z.number().min(0).max(1).optional(),
   /** nothing moves or replaces it */
   locked: z.boolean().optional(),
@@ -97,7 +103,7 @@ const effectSound = z.object({
 
 /** How the picture before a cut goes over into the one after it. */
 const transition = z.object({
-  kind: z.enum(['dissolve', 'black', 'white']),
+  kind: z.enum(TRANSITION_KINDS),
   /** how long it takes, beats */
   beats: z.number().gt(0).max(16),
   /** on which side of the cut it lies */
@@ -177,19 +183,7 @@ const shot = z.object({
 });
 
 /** Where pegs are hung. */
-const pegRule = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('pulse'), unit: z.enum(['beat', 'bar']), every: z.int().min(1).max(64) }),
-  z.object({ kind: z.literal('accents'), band: z.enum(['low', 'mid', 'high', 'voice']), least: z.number().min(0).max(1) }),
-  z.object({ kind: z.literal('drops') }),
-  z.object({ kind: z.literal('cues') }),
-  /** steps of equal length over one or two bars; a peg where a step is true */
-  z.object({ kind: z.literal('pattern'), bars: z.union([z.literal(1), z.literal(2)]), steps: z.array(z.boolean()).min(1).max(64) }),
-  /** bars, then beats, then half beats */
-  z.object({ kind: z.literal('faster') }),
-  /** every so many frames, for music that gives nothing */
-  z.object({ kind: z.literal('even'), frames: z.int().min(2).max(10_000) }),
-  z.object({ kind: z.literal('none') }),
-]);
+const pegRule = z.discriminatedUnion('kind', RULE_FIELDS);
 
 /** A rule for one section; it sleeps where that section is gone. */
 const sectionRule = z.object({ section: id, rule: pegRule });
@@ -200,7 +194,7 @@ const moment = { markId: id.nullable(), time: seconds };
 /** Effects that fire on marks or cuts: of the picture, which die away, or a sound, whose hit is heard there. */
 const effect = z.object({
   id,
-  kind: z.enum(['flash', 'dip', 'punch', 'shake', 'sound']),
+  kind: z.enum(EFFECT_KINDS),
   /** of a sound: which of the montage's sounds */
   assetId: id.optional(),
   on: z.discriminatedUnion('kind', [
@@ -208,7 +202,7 @@ const effect = z.object({
     /** of all the song or of one section (it sleeps where that is gone); without the marks or pegs of some ids */
     z.object({
       kind: z.literal('every'),
-      what: z.enum(['beat', 'bar', 'drop', 'cue', 'cut', 'low', 'mid', 'high', 'voice']),
+      what: z.enum(EFFECT_TRIGGERS),
       section: id.optional(),
       except: z.array(id).max(5000),
     }),

@@ -1,6 +1,6 @@
+import { ORDERS } from './orders/all.ts';
 import type { FootageItem, Montage, Select } from '../document/montage.ts';
 import { candidateKey, type FillOptions } from './fill-options.ts';
-import { shuffled } from '../lists/seeded.ts';
 import { stretchesOf } from '../document/footage-item.ts';
 
 interface Part {
@@ -85,13 +85,7 @@ export class Candidate {
 
 /** The selects that filling chooses from, in its order. */
 export function candidatesFor(montage: Montage, options: FillOptions): Candidate[] {
-  const byId = new Map(montage.footage.map((item) => [item.assetId, item]));
-  const items =
-    options.order === 'shuffle'
-      ? shuffled(montage.footage, options.seed)
-      : options.order === 'picked'
-        ? (options.picked ?? []).flatMap((id) => byId.get(id) ?? [])
-        : montage.footage;
+  const items = ORDERS[options.order].items(montage.footage, options);
   return items.flatMap((item) => stretchesOf(item).map((select) => new Candidate(item, select)));
 }
 
@@ -130,7 +124,7 @@ export class Picker {
     const { tooShort, leastSpeed, whenOut, order, apart } = this.options;
     const suits = (c: Candidate): boolean => c.fresh && (tooShort !== 'next' || c.unused >= length * leastSpeed - 1e-9);
     // The story's own order is kept even where a clip's selects follow one another; a wished distance is not.
-    const minds = order === 'shuffle' || apart > 1;
+    const minds = !ORDERS[order].keepsTogether || apart > 1;
     if (minds) {
       const found = this.candidates.find((c) => suits(c) && !this.soon(c));
       if (found) return found;

@@ -1,10 +1,12 @@
+import type { FillOrder } from './orders/all.ts';
+
 /** How slots are filled. */
 export interface FillOptions {
   /** all slots anew, only those in which nothing hangs, or those named in `slots`; locked shots stay in any case */
   readonly scope: 'all' | 'empty' | 'chosen';
   /** first pegs of the chosen slots */
   readonly slots?: readonly string[];
-  readonly order: 'story' | 'picked' | 'shuffle' | 'match';
+  readonly order: FillOrder;
   /** assets in the order in which they were picked; the others are left out */
   readonly picked?: readonly string[];
   /** for the shuffled order */

@@ -1,3 +1,4 @@
+import { ORDERS } from './orders/all.ts';
 import { saysTheSame } from '../document/sharing.ts';
 import { byId } from '../lists/by-id.ts';
 import { toSongTime } from '../music/arrangement.ts';
@@ -201,7 +202,8 @@ export function planFill(montage: Montage, options: FillOptions = FILL_DEFAULTS,
   if (candidates.length === 0) throw new CommandError('Nothing is picked. Pick clips in Footage, in the order in which they are to come.');
   useKept(montage, candidates, new Set(open));
 
-  const matched = options.order === 'match' ? bestMatch(montage, open, candidates, options, knowledge) : null;
+  const order = ORDERS[options.order];
+  const matched = order.matches ? bestMatch(montage, open, candidates, options, knowledge) : null;
   const picker = new Picker(candidates, options);
   const plan = { shots: [] as Omit<Shot, 'id'>[], pegs: [] as NewPeg[] };
   const counts = {
@@ -266,10 +268,7 @@ export function planFill(montage: Montage, options: FillOptions = FILL_DEFAULTS,
     }
     const c = picker.pick(slot.length);
     if (!c) break;
-    const order = { story: 'next in the story', picked: 'next as picked', shuffle: `shuffled by ${options.seed}`, match: '' }[
-      options.order
-    ];
-    put(slot, c, `${order}, ${PLACES[c.select.hit === null && options.from.startsWith('hit') ? 'in' : options.from]}`);
+    put(slot, c, `${order.why(options)}, ${PLACES[c.select.hit === null && options.from.startsWith('hit') ? 'in' : options.from]}`);
   }
   const leftovers = candidates.filter((c) => !c.hung).map((c) => ({ assetId: c.item.assetId, selectId: c.select.id }));
   return { ...plan, cleared: open.map((s) => s.start.id), leftovers, counts };

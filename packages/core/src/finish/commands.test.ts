@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from '@jest/globals';
-import { firingsOf } from './effects.ts';
+import { firingsOf } from './firings.ts';
 import { placedTitles } from './titles.ts';
-import { transitionsOf } from './transitions.ts';
+import { transitionsOf } from './placed-transitions.ts';
 import type { Montage } from '../document/montage.ts';
 import { FILL_DEFAULTS } from '../fill/fill-options.ts';
 import { edit, startHistory, undo } from '../commands/history.ts';

@@ -1,18 +1,11 @@
+import type { EffectTrigger } from './effects/triggers.ts';
+import { EFFECTS, type EffectKind } from './effects/all.ts';
 import { CommandError } from '../document/command-error.ts';
-import type { Effect, EffectKind, Mark, Montage, Title, EffectTrigger, Transition } from '../document/montage.ts';
+import type { Effect, Mark, Montage, Title, Transition } from '../document/montage.ts';
 import { markOf } from '../marks/mark-list.ts';
 import { sectionOf } from '../song/sections.ts';
 import { pegNamed } from '../pegs/rehang.ts';
 import { command } from '../document/command.ts';
-
-/** How an effect is when it is laid down: strength 0 to 1, beats until it has died away. */
-export const EFFECT_DEFAULTS = {
-  flash: { strength: 0.7, beats: 0.5 },
-  dip: { strength: 0.7, beats: 0.5 },
-  punch: { strength: 0.5, beats: 1 },
-  shake: { strength: 0.5, beats: 1 },
-  sound: { strength: 1, beats: 1 },
-} as const satisfies Record<EffectKind, Pick<Effect, 'strength' | 'beats'>>;
 
 /** How a title is when it is written. */
 export const TITLE_DEFAULTS = {
@@ -77,7 +70,7 @@ export const finishCommands = {
       if (montage.effects.some(same))
         throw new CommandError('This effect is laid there already. Change how strong it is, or take it away.');
       const on: Effect['on'] = { kind: 'every', what, ...(section === undefined ? {} : { section }), except: [] };
-      return withEffect(montage, { kind, ...which, on, ...EFFECT_DEFAULTS[kind] });
+      return withEffect(montage, { kind, ...which, on, ...EFFECTS[kind].defaults });
     },
   ),
 
@@ -105,7 +98,7 @@ export const finishCommands = {
       return { ...montage, effects: montage.effects.map((e) => (e === leftOut ? { ...e, on } : e)) };
     }
     const like = montage.effects.findLast((e) => isLike(e, kind, which));
-    const { strength, beats } = like ?? EFFECT_DEFAULTS[kind];
+    const { strength, beats } = like ?? EFFECTS[kind].defaults;
     return withEffect(montage, { kind, ...which, on: { kind: 'moment', ...momentOf(markOf(montage, markId)) }, strength, beats });
   }),
 

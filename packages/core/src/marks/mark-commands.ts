@@ -1,7 +1,8 @@
 import { median } from '../music/median.ts';
-import { cleanTaps, type Tap, type TapKind } from '../music/taps.ts';
+import { MARKS, type MarkKind } from './kinds/all.ts';
+import { cleanTaps, type Tap } from '../music/taps.ts';
 import { CommandError } from '../document/command-error.ts';
-import type { AccentFloor, Mark, Montage, MarkKind } from '../document/montage.ts';
+import type { AccentFloor, Mark, Montage } from '../document/montage.ts';
 import {
   addFresh,
   changeable,
@@ -19,7 +20,8 @@ import { command } from '../document/command.ts';
 import type { Detection } from '../music/detect.ts';
 import type { Marking } from './marking.ts';
 
-const isPulseKind = (kind: TapKind): boolean => kind === 'beat' || kind === 'bar';
+/** A tap that becomes a mark. */
+export type MarkTap = Tap<MarkKind>;
 
 /** How far from a bar that is replaced the beat may be tapped that goes on being it: of the tapped beats' spacing, and of one alone, seconds. */
 const BAR_REACH = 0.45;
@@ -29,7 +31,7 @@ const BAR_REACH_ALONE_S = 0.12;
  * The tapped beats that become bars, since they take the place of bars: whoever taps beats counts on in the bars that are
  * there. None where bars were tapped as well.
  */
-function barsTakenOver(montage: Montage, kept: readonly Mark[], tapped: readonly Tap[]): Set<Tap> {
+function barsTakenOver(montage: Montage, kept: readonly Mark[], tapped: readonly MarkTap[]): Set<MarkTap> {
   if (tapped.some((t) => t.kind === 'bar')) return new Set();
   const stays = new Set(kept);
   const gone = montage.marks.filter((m) => m.kind === 'bar' && !stays.has(m));
@@ -37,7 +39,7 @@ function barsTakenOver(montage: Montage, kept: readonly Mark[], tapped: readonly
   const reach = spacing === undefined ? BAR_REACH_ALONE_S : BAR_REACH * spacing;
   return new Set(
     gone.flatMap((bar) => {
-      const far = (t: Tap): number => Math.abs(t.time - bar.time);
+      const far = (t: MarkTap): number => Math.abs(t.time - bar.time);
       const nearest = tapped.reduce((a, b) => (far(b) < far(a) ? b : a));
       return far(nearest) <= reach ? [nearest] : [];
     }),
@@ -76,11 +78,14 @@ export const markCommands = {
     return withSections({ ...next, song: { ...next.song!, metre: detection.metre } }, detection.sections);
   }),
 
-  takeTaps: command<{ taps: readonly Tap[]; how: 'add' | 'replace' }>('Take the taps', (montage, { taps, how }) => {
+  takeTaps: command<{ taps: readonly MarkTap[]; how: 'add' | 'replace' }>('Take the taps', (montage, { taps, how }) => {
     const length = songLength(montage);
-    const clean = cleanTaps(taps.filter((t) => t.time >= 0 && t.time <= length));
+    const clean = cleanTaps(
+      taps.filter((t) => t.time >= 0 && t.time <= length),
+      (kind) => MARKS[kind].rank,
+    );
     if (clean.length === 0) return montage;
-    const counting = clean.filter((t) => isPulseKind(t.kind));
+    const counting = clean.filter((t) => isPulse(t));
     const [first, last] = [counting[0]?.time ?? Infinity, counting.at(-1)?.time ?? -Infinity];
     const kept = montage.marks.filter((m) => {
       if (m.locked) return true;

@@ -1,6 +1,7 @@
+import { MARKS, type MarkKind } from './kinds/all.ts';
 import { byId } from '../lists/by-id.ts';
 import { CommandError } from '../document/command-error.ts';
-import type { Mark, MarkKind, Montage } from '../document/montage.ts';
+import type { Mark, Montage } from '../document/montage.ts';
 import { firstFrom } from '../lists/first-from.ts';
 import type { Range } from '../time/range.ts';
 
@@ -75,7 +76,7 @@ export function songLength(montage: Montage): number {
   return montage.song.length;
 }
 
-export const isPulse = (m: { kind: MarkKind }): boolean => m.kind === 'beat' || m.kind === 'bar';
+export const isPulse = (m: { kind: MarkKind }): boolean => MARKS[m.kind].counts;
 
 /** Whether two kinds stand for the same thing: a bar is a beat too. */
 export function sameFamily(a: MarkKind, b: MarkKind): boolean {

@@ -1,18 +1,15 @@
-/** The kinds of marks that files can hold. */
-export const MARK_KINDS = ['beat', 'bar', 'drop', 'accent', 'cue'] as const;
-export type FileMarkKind = (typeof MARK_KINDS)[number];
-export const BAND_NAMES = ['low', 'mid', 'high', 'voice'] as const;
-export type BandName = (typeof BAND_NAMES)[number];
+import type { Band } from '../music/accents.ts';
+import { MARK_KINDS, MARKS, type MarkKind } from './kinds/all.ts';
 
 /** A mark as it stands in a file. */
 export interface FileMark {
-  readonly kind: FileMarkKind;
+  readonly kind: MarkKind;
   /** seconds */
   readonly time: number;
   /** the word or event of a cue */
   readonly label?: string;
   /** of an accent */
-  readonly band?: BandName;
+  readonly band?: Band;
   /** of an accent, 0 to 1 */
   readonly strength?: number;
   /** of a detected beat, 0 to 1 */
@@ -52,7 +49,7 @@ export function countBeats(marks: readonly FileMark[]): { readonly mark: FileMar
   let bar = 0;
   let place = 0;
   return inTime(marks)
-    .filter((m) => m.kind === 'beat' || m.kind === 'bar')
+    .filter((m) => MARKS[m.kind].counts)
     .map((mark) => {
       if (mark.kind === 'bar') {
         bar++;

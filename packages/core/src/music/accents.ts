@@ -2,8 +2,9 @@ import { attackNear } from './attack.ts';
 import type { OnsetStrength } from './onset-strength.ts';
 import type { Signal } from './signal.ts';
 
-export type Band = 'low' | 'mid' | 'high' | 'voice';
-export const BANDS: readonly Band[] = ['low', 'mid', 'high', 'voice'];
+/** The parts of the sound in which accents lie. */
+export const BANDS = ['low', 'mid', 'high', 'voice'] as const;
+export type Band = (typeof BANDS)[number];
 
 /** A note or stroke that stands out: where, seconds, in which band, and how strongly, 0 to 1 of the song's strongest. */
 export interface Accent {

@@ -1,6 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
+import { MARKS, type MarkKind } from '../marks/kinds/all.ts';
 import fc from 'fast-check';
 import { cleanTaps, drawnToOnsets, steadyLateness, tappingOf, tapTime } from './taps.ts';
+
+const rankOf = (kind: MarkKind): number => MARKS[kind].rank;
 
 test('a tap counts when the key went down, not when its handler ran', () => {
   // Context second 10.0 left the speakers at page millisecond 5000; the song's second 3 was started at context second 8.
@@ -13,11 +16,14 @@ test('a tap counts when the key went down, not when its handler ran', () => {
 
 test('double taps within 60 ms are one, and the higher kind stays', () => {
   expect(
-    cleanTaps([
-      { time: 1, kind: 'beat' },
-      { time: 1.04, kind: 'bar' },
-      { time: 1.5, kind: 'beat' },
-    ]),
+    cleanTaps(
+      [
+        { time: 1, kind: 'beat' },
+        { time: 1.04, kind: 'bar' },
+        { time: 1.5, kind: 'beat' },
+      ],
+      rankOf,
+    ),
   ).toEqual([
     { time: 1, kind: 'bar' },
     { time: 1.5, kind: 'beat' },
@@ -31,7 +37,7 @@ test('cleaned taps are in order and never closer than 60 ms', () => {
   });
   fc.assert(
     fc.property(fc.array(tap), (taps) => {
-      const clean = cleanTaps(taps);
+      const clean = cleanTaps(taps, rankOf);
       for (let i = 1; i < clean.length; i++) expect(clean[i]!.time - clean[i - 1]!.time).toBeGreaterThanOrEqual(0.06);
     }),
   );

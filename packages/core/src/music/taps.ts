@@ -1,12 +1,10 @@
 /** Two taps closer than this are one, seconds. */
 export const DOUBLE_TAP_S = 0.06;
 
-export type TapKind = 'beat' | 'bar' | 'drop' | 'accent' | 'cue';
-
-/** One tap: when it was heard, song seconds. */
-export interface Tap {
+/** One tap: when it was heard, song seconds, and what was meant by it. */
+export interface Tap<Kind extends string = string> {
   readonly time: number;
-  readonly kind: TapKind;
+  readonly kind: Kind;
 }
 
 /**
@@ -31,14 +29,13 @@ export function tapTime(
   return songFrom + (heard - startedAt - lateness) * rate;
 }
 
-/** Taps in order, with double taps made one: the first stays, and the higher kind of the two. */
-export function cleanTaps(taps: readonly Tap[]): Tap[] {
-  const rank: Record<TapKind, number> = { beat: 0, bar: 1, accent: 2, cue: 3, drop: 4 };
-  const clean: Tap[] = [];
+/** Taps in order, with double taps made one: the first stays, and the kind of the higher rank of the two. */
+export function cleanTaps<Kind extends string>(taps: readonly Tap<Kind>[], rankOf: (kind: Kind) => number): Tap<Kind>[] {
+  const clean: Tap<Kind>[] = [];
   for (const tap of [...taps].sort((a, b) => a.time - b.time)) {
     const last = clean.at(-1);
     if (last && tap.time - last.time < DOUBLE_TAP_S)
-      clean[clean.length - 1] = { time: last.time, kind: rank[tap.kind] > rank[last.kind] ? tap.kind : last.kind };
+      clean[clean.length - 1] = { time: last.time, kind: rankOf(tap.kind) > rankOf(last.kind) ? tap.kind : last.kind };
     else clean.push(tap);
   }
   return clean;
@@ -96,11 +93,11 @@ export function steadyLateness(taps: readonly number[], strongOnsets: readonly n
 }
 
 /** Taps drawn to the strongest onset within a window, strength weighed against distance; others stay. */
-export function drawnToOnsets(
-  taps: readonly Tap[],
+export function drawnToOnsets<Kind extends string>(
+  taps: readonly Tap<Kind>[],
   onsets: readonly { readonly time: number; readonly strength: number }[],
   window: number,
-): Tap[] {
+): Tap<Kind>[] {
   return taps.map((tap) => {
     let best = 0;
     let time = tap.time;

@@ -107,7 +107,10 @@ const nearest = (times: readonly number[], time: number): number =>
  * @throws LessonError where the taps say too little
  */
 export function teach(heard: HeardSong, taps: readonly Tap[]): Lesson {
-  const counted = cleanTaps(taps.filter((t) => t.kind === 'beat' || t.kind === 'bar'));
+  const counted = cleanTaps(
+    taps.filter((t) => t.kind === 'beat' || t.kind === 'bar'),
+    (kind) => (kind === 'bar' ? 1 : 0),
+  );
   const beatTaps = counted.map((t) => t.time);
   const bars = counted.filter((t) => t.kind === 'bar').map((t) => t.time);
   // Only bars were tapped: they teach bars, and the beats within them stay what they were heard as.

@@ -4,7 +4,9 @@ import { CommandError } from '../document/command-error.ts';
 import type { Montage, Peg, PegRule, Shot } from '../document/montage.ts';
 import { markOf } from '../marks/mark-list.ts';
 import { isInSection, sectionOf } from '../song/sections.ts';
-import { placesOfRules, ruleFor, whyNoPlaces, type PegPlace } from './rules.ts';
+import { placesOfRules, ruleFor, whyNoPlaces } from './places.ts';
+import { ruleKindOf } from './rules/all.ts';
+import type { PegPlace } from './rules/rule-kind.ts';
 import { pegAt, pegNamed, placeKey, rehang } from './rehang.ts';
 import { continued } from '../score/retime.ts';
 import { partTime, pegsOf, scoreOf, slotAt, slotFrom, type Slot } from '../score/score.ts';
@@ -87,11 +89,12 @@ export const pegCommands = {
         : { ...montage, sectionRules: rule ? [...others, { section, rule }] : others };
     const places = placesOfRules(ruled);
     const inside = stretch ? places.filter((p) => isInSection(stretch, p.time)) : places;
-    const used: PegRule | null = stretch ? ruleFor(ruled, stretch) : rule;
-    if (used && used.kind !== 'none' && inside.length === 0) {
+    const used = stretch ? ruleFor(ruled, stretch) : rule;
+    if (used && inside.length === 0) {
       // In a short section a rule may have nothing but its first beat, which is a cut anyway.
-      if (!stretch || montage.marks.length === 0 || !['pulse', 'pattern', 'faster'].includes(used.kind))
-        throw new CommandError(whyNoPlaces(montage, used));
+      const only = stretch !== undefined && montage.marks.length > 0 && ruleKindOf(used).counts;
+      const why = only ? null : whyNoPlaces(montage, used);
+      if (why !== null) throw new CommandError(why);
     }
     return hangWanted(ruled, places);
   }),

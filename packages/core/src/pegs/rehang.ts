@@ -2,7 +2,7 @@ import { frameTime } from '../time/frames.ts';
 import { toMontageTime } from '../music/arrangement.ts';
 import { CommandError } from '../document/command-error.ts';
 import { END_PEG, START_PEG, type Montage, type Peg, type Shot, type Draft } from '../document/montage.ts';
-import type { PegPlace } from './rules.ts';
+import type { PegPlace } from './rules/rule-kind.ts';
 import { endMoved } from '../score/retime.ts';
 import { pegsOf, scoreOf, slotAt } from '../score/score.ts';
 

@@ -1,11 +1,13 @@
 import type { Montage } from '../document/montage.ts';
 import { scoreOf } from '../score/score.ts';
 import { framesPerSecond } from '../time/rate.ts';
-import { struckAt, type Camera, type Veil } from '../finish/effects.ts';
+import type { Veil } from '../finish/effects/effect-kind.ts';
+import { struckAt, type Camera } from '../finish/firings.ts';
+import { TRANSITIONS } from '../finish/transitions/all.ts';
 import { frame as frameIt, letterboxBars, type Rect } from '../geometry/framing.ts';
 import { layersAt, type Layer } from './layers.ts';
 import { titlesAt, type TitleItem } from '../finish/titles.ts';
-import { coveredPart, transitionAt } from '../finish/transitions.ts';
+import { coveredPart, transitionAt } from '../finish/placed-transitions.ts';
 
 /** One picture to paint: a frame of a clip, or a photo. Rectangles are in pixels of the clip and of the montage. */
 export interface PictureItem {
@@ -76,20 +78,24 @@ function fadedPart(montage: Montage, frame: number): number {
   return Math.max(0, Math.min(1, 1 - left));
 }
 
-/** Two veils of one colour at once. */
-const together = (a: number, b: number): number => 1 - (1 - a) * (1 - b);
+/** Rough brightness of a colour, for which of two lies over the other. @param colour #rrggbb */
+const brightness = (colour: string): number => [1, 3, 5].reduce((sum, at) => sum + parseInt(colour.slice(at, at + 2), 16), 0);
 
-function veilsAt(montage: Montage, frame: number, struck: { readonly white: number; readonly black: number }): readonly Veil[] {
+/** All veils of a frame, one a colour; the darker lie over the lighter. */
+function veilsAt(montage: Montage, frame: number, struck: readonly Veil[]): readonly Veil[] {
   const transition = transitionAt(montage, frame);
-  const kind = transition?.transition.kind;
-  const covered = transition && kind !== 'dissolve' ? coveredPart(transition, frame) : 0;
-  const white = together(struck.white, kind === 'white' ? covered : 0);
-  const black = together(together(struck.black, kind === 'black' ? covered : 0), fadedPart(montage, frame));
-  if (white === 0 && black === 0) return NO_VEILS;
-  return [
-    { colour: '#ffffff' as const, opacity: white },
-    { colour: '#000000' as const, opacity: black },
-  ].filter((veil) => veil.opacity > 0);
+  const colour = transition && TRANSITIONS[transition.transition.kind].veil;
+  const veils = [
+    ...struck,
+    ...(transition && colour ? [{ colour, opacity: coveredPart(transition, frame) }] : []),
+    { colour: GROUND, opacity: fadedPart(montage, frame) },
+  ];
+  if (veils.every((veil) => veil.opacity === 0)) return NO_VEILS;
+  const together = new Map<string, number>();
+  for (const veil of veils) together.set(veil.colour, 1 - (1 - (together.get(veil.colour) ?? 0)) * (1 - veil.opacity));
+  return [...together]
+    .flatMap(([one, opacity]) => (opacity > 0 ? [{ colour: one, opacity }] : []))
+    .sort((a, b) => brightness(b.colour) - brightness(a.colour));
 }
 
 /** What is on the screen at a frame of the montage. */
@@ -102,7 +108,7 @@ export function drawListAt(montage: Montage, frame: number): DrawList {
     ground: GROUND,
     items: layersAt(montage, frame).flatMap((layer) => itemsOf(layer, montage)),
     camera: struck.camera,
-    veils: veilsAt(montage, frame, struck),
+    veils: veilsAt(montage, frame, struck.veils),
     bars: letterboxBars(montage.shape, montage.letterbox),
     titles: titlesAt(montage, frame),
   };

@@ -1,7 +1,8 @@
+import { TRANSITIONS } from '../finish/transitions/all.ts';
 import type { Montage } from '../document/montage.ts';
 import { blendAt, sourceFrame, sourceFrameBeyond, type PlacedShot } from '../score/placed-shot.ts';
 import { overAt, scoreOf, slotAt, type Slot } from '../score/score.ts';
-import { dissolvedPart, transitionAt } from '../finish/transitions.ts';
+import { transitionAt, transitionPart } from '../finish/placed-transitions.ts';
 
 /** A shot that is seen in a frame. */
 export interface Layer {
@@ -30,19 +31,19 @@ export function layerOf(slot: Slot, frame: number, opacity: number, montage: Mon
   return { slot, placed, into, source, blend: beyond ? null : blendAt(placed, into, montage), opacity };
 }
 
-/** The shots that are seen in a frame of the montage, from the back to the front: one, two in a dissolve, none in a gap. */
+/** The shots that are seen in a frame of the montage, from the back to the front: one, two where they go over into each other, none in a gap. */
 export function layersAt(montage: Montage, frame: number): readonly Layer[] {
   const score = scoreOf(montage);
   const over = overAt(score, frame);
   const cutaway = over && layerOf(over, frame, 1, montage);
   if (cutaway) return [cutaway];
   const transition = transitionAt(montage, frame);
-  if (transition?.transition.kind === 'dissolve') {
-    const part = dissolvedPart(transition, frame);
-    const before = layerOf(transition.before, frame, 1, montage);
-    const after = layerOf(transition.after, frame, part, montage);
+  const seen = transition && TRANSITIONS[transition.transition.kind].layers?.(transitionPart(transition, frame));
+  if (transition && seen) {
+    const before = layerOf(transition.before, frame, seen.before, montage);
+    const after = layerOf(transition.after, frame, seen.after, montage);
     // Into a gap the picture goes away by itself.
-    if (!after) return before ? [{ ...before, opacity: 1 - part }] : [];
+    if (!after) return before ? [{ ...before, opacity: seen.before * (1 - seen.after) }] : [];
     return before ? [before, after] : [after];
   }
   const slot = slotAt(score, frame);
@@ -50,10 +51,10 @@ export function layersAt(montage: Montage, frame: number): readonly Layer[] {
   return layer ? [layer] : [];
 }
 
-/** The frame of the montage from which a slot's shot is seen: its first, or that of a dissolve into it. */
+/** The frame of the montage from which a slot's shot is seen: its first, or that of a transition in which it is seen already. */
 export function seenFrom(montage: Montage, slot: Slot): number {
   const into = transitionAt(montage, slot.start.frame - 1);
-  return into?.after === slot && into.transition.kind === 'dissolve' ? into.from : slot.start.frame;
+  return into?.after === slot && TRANSITIONS[into.transition.kind].layers ? into.from : slot.start.frame;
 }
 
 const plain = new WeakMap<Montage, Montage>();

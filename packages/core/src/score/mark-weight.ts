@@ -1,25 +1,15 @@
 import type { Mark, Montage } from '../document/montage.ts';
+import { MARKS } from '../marks/kinds/all.ts';
 import { firstFrom } from '../lists/first-from.ts';
 import { placedMarks } from '../marks/placed-marks.ts';
 import type { Slot } from './score.ts';
 
 /** Weight of the downbeat of a bar; what weighs more asks for a hit. */
-export const BAR_WEIGHT = 0.55;
+export const BAR_WEIGHT = MARKS.bar.weight(undefined);
 
 /** How much a mark asks for a picture to happen on it, 0 to 1. */
 export function markWeight(mark: Mark): number {
-  switch (mark.kind) {
-    case 'drop':
-      return 1;
-    case 'cue':
-      return 0.9;
-    case 'accent':
-      return 0.8 * (mark.strength ?? 0.7);
-    case 'bar':
-      return BAR_WEIGHT;
-    case 'beat':
-      return 0.3;
-  }
+  return MARKS[mark.kind].weight(mark.strength);
 }
 
 /** A mark inside a slot and the frame of the slot on which it falls. */

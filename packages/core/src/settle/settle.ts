@@ -1,3 +1,4 @@
+import { MARKS } from '../marks/kinds/all.ts';
 import { framesPerSecond } from '../time/rate.ts';
 import { CommandError } from '../document/command-error.ts';
 import type { Mark, Montage } from '../document/montage.ts';
@@ -97,9 +98,9 @@ function settling(montage: Montage): { pegs: readonly PlacedPeg[]; free: Readonl
 }
 
 function placesFor(montage: Montage, options: SettleOptions): Place[] {
-  const kinds = { bars: ['bar', 'drop'], beats: ['beat', 'bar', 'drop'], any: ['beat', 'bar', 'drop', 'accent', 'cue'] }[options.onto];
+  const drawn = { bars: ['bars'], beats: ['bars', 'beats'], any: ['bars', 'beats', 'any'] }[options.onto];
   const taken = new Set(montage.pegs.filter((p) => !p.over).map((p) => p.markId));
-  const places = placedMarks(montage).filter(({ mark }) => kinds.includes(mark.kind) && !taken.has(mark.id));
+  const places = placedMarks(montage).filter(({ mark }) => drawn.includes(MARKS[mark.kind].drawn) && !taken.has(mark.id));
   return places.filter((p, i) => i === 0 || p.frame > places[i - 1]!.frame);
 }
 

@@ -1,7 +1,7 @@
 import { arrangedLength, type SongPiece } from '../music/arrangement.ts';
 import type { Montage } from '../document/montage.ts';
 import { scoreOf, type Slot } from '../score/score.ts';
-import { firingsOf } from '../finish/effects.ts';
+import { firingsOf } from '../finish/firings.ts';
 import { frameTime } from '../time/frames.ts';
 
 /** A stretch of a clip's own sound or of a sound effect, under or over the song. All in seconds. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { ruleFor } from '../../pegs/rules.ts';
+import { ruleFor } from '../../pegs/places.ts';
 import { sectionStretches } from '../../song/sections.ts';
 import { emptyMontage } from '../montage.ts';
 import { MontageFormatError, readMontage } from '../read-montage.ts';

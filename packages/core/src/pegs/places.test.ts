@@ -4,7 +4,7 @@ import { sampleMontage } from '../testing/sample-montage.ts';
 import { carryOut } from '../commands/carry-out.ts';
 import { pegChanges } from './commands.ts';
 import { sectionStretches } from '../song/sections.ts';
-import { placesByRule, ruleFor } from './rules.ts';
+import { placesByRule, ruleFor } from './places.ts';
 import { scoreOf } from '../score/score.ts';
 import type { Montage, PegRule } from '../document/montage.ts';
 

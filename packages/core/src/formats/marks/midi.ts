@@ -1,15 +1,8 @@
+import { marksFormat } from './marks-format.ts';
+import { BANDS } from '../../music/accents.ts';
 import midiFile, { type MidiData, type MidiEvent } from 'midi-file';
-import {
-  BAND_NAMES,
-  countBeats,
-  inTime,
-  MarkingError,
-  type FileMark,
-  type FileSection,
-  type Marking,
-  type ReadMarking,
-} from '../marks/marking.ts';
-import { sectionName } from '../document/section-name.ts';
+import { countBeats, inTime, MarkingError, type FileMark, type FileSection, type Marking, type ReadMarking } from '../../marks/marking.ts';
+import { sectionName } from '../../document/section-name.ts';
 
 /** Ticks a quarter note: fine enough that a place is within 15 microseconds at 120 beats a minute. */
 const TICKS = 16_000;
@@ -97,7 +90,7 @@ export function readMarksMidi(bytes: Uint8Array): ReadMarking {
       else if (text !== '') marks.push({ kind: 'cue', time, label: text.startsWith(CUE) ? text.slice(CUE.length) : text });
     }
     if (ours && event.type === 'noteOn' && event.channel === PERCUSSION && event.velocity > 0) {
-      const band = BAND_NAMES.find((b) => ACCENT_NOTES[b] === event.noteNumber);
+      const band = BANDS.find((b) => ACCENT_NOTES[b] === event.noteNumber);
       if (band) marks.push({ kind: 'accent', time, band, strength: event.velocity / 127 });
     }
   }
@@ -193,3 +186,12 @@ function track(events: readonly { tick: number; event: object }[], atLeast: numb
   });
   return [...body, { deltaTime: Math.max(0, atLeast - before), type: 'endOfTrack' }];
 }
+
+export const midi = marksFormat({
+  title: 'Standard MIDI file',
+  endings: ['mid', 'midi'],
+  sniff: ({ bytes }) => [...'MThd'].every((letter, i) => bytes[i] === letter.charCodeAt(0)),
+  read: (file) => readMarksMidi(file.bytes),
+  write: writeMarksMidi,
+  loses: { what: 'confidences of beats', of: ({ marks }) => marks.some((m) => m.confidence !== undefined) },
+});

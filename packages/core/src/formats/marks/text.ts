@@ -1,3 +1,5 @@
+import { marksFormat } from './marks-format.ts';
+import { inTime, MarkingError } from '../../marks/marking.ts';
 /** Raised when a text holds no beat times; says which line is wrong. */
 export class BeatTextError extends Error {}
 
@@ -28,3 +30,23 @@ export function readBeatText(text: string): number[] {
 export function writeBeatText(times: readonly number[]): string {
   return times.map((t) => `${t.toFixed(6)}\n`).join('');
 }
+
+export const text = marksFormat({
+  title: 'Plain text, one time a line',
+  endings: ['txt'],
+  // Anything may be plain text; it is what is left.
+  sniff: () => false,
+  read: (file) => {
+    try {
+      return { marks: readBeatText(file.text).map((time) => ({ kind: 'beat', time })), sections: [], notes: [] };
+    } catch (error) {
+      if (error instanceof BeatTextError) throw new MarkingError(error.message);
+      throw error;
+    }
+  },
+  write: ({ marks }) => writeBeatText(inTime(marks).map((m) => m.time)),
+  loses: {
+    what: 'kinds of marks, labels and sections',
+    of: ({ marks, sections }) => marks.some((m) => m.kind !== 'beat') || sections.length > 0,
+  },
+});

@@ -1,5 +1,6 @@
-import { inTime, MarkingError, type Marking, type ReadMarking } from '../marks/marking.ts';
-import { COLUMNS, marksOfRows, type Row } from './marks-csv.ts';
+import { jsonObject, marksFormat } from './marks-format.ts';
+import { inTime, MarkingError, type Marking, type ReadMarking } from '../../marks/marking.ts';
+import { COLUMNS, marksOfRows, type Row } from './csv.ts';
 
 /** A list that a file may hold, as objects; anything else in its place is an error. */
 function listOf(file: object, name: string): readonly Readonly<Record<string, unknown>>[] {
@@ -31,3 +32,24 @@ export function readMarksJson(file: object): ReadMarking {
 export function writeMarksJson({ marks, sections, length }: Marking): string {
   return `${JSON.stringify({ ...(length === undefined ? {} : { length }), marks: inTime(marks), sections }, null, 1)}\n`;
 }
+
+export const json = marksFormat({
+  title: 'JSON',
+  endings: ['json'],
+  sniff: (file) => {
+    const object = jsonObject(file.text) ?? {};
+    return 'marks' in object || 'beats' in object;
+  },
+  read: ({ text }) => {
+    let file: unknown;
+    try {
+      file = JSON.parse(text);
+    } catch (error) {
+      throw new MarkingError(`This JSON file is damaged: ${(error as Error).message}.`);
+    }
+    if (typeof file !== 'object' || file === null) throw new MarkingError('This JSON file holds no marks.');
+    return readMarksJson(file);
+  },
+  write: writeMarksJson,
+  loses: null,
+});

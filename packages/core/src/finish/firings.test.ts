@@ -4,7 +4,7 @@ import type { Montage } from '../document/montage.ts';
 import { readMontage } from '../document/read-montage.ts';
 import { sampleMontage } from '../testing/sample-montage.ts';
 import { drawListAt } from '../picture/draw-list.ts';
-import { firingsOf, struckAt } from './effects.ts';
+import { firingsOf, struckAt } from './firings.ts';
 import { carryOut } from '../commands/carry-out.ts';
 import type { Command } from '../commands/all.ts';
 
@@ -59,10 +59,10 @@ describe('effects', () => {
       { do: 'addEffect', kind: 'punch', what: 'bar' },
     );
     const strong = after(montage, { do: 'changeEffects', ids: montage.effects.map((e) => e.id), strength: 1, beats: 1 });
-    expect(struckAt(strong, 60)).toMatchObject({ white: 0.9, camera: { zoom: 1.25, x: 0, y: 0 } });
-    expect(struckAt(strong, 67).white).toBeCloseTo(0.9 * (8 / 15) ** 2);
-    expect(struckAt(strong, 75)).toEqual({ camera: null, white: 0, black: 0 });
-    expect(struckAt(strong, 59)).toEqual({ camera: null, white: 0, black: 0 });
+    expect(struckAt(strong, 60)).toMatchObject({ veils: [{ colour: '#ffffff', opacity: 0.9 }], camera: { zoom: 1.25, x: 0, y: 0 } });
+    expect(struckAt(strong, 67).veils[0]!.opacity).toBeCloseTo(0.9 * (8 / 15) ** 2);
+    expect(struckAt(strong, 75)).toEqual({ camera: null, veils: [] });
+    expect(struckAt(strong, 59)).toEqual({ camera: null, veils: [] });
   });
   test('of the sound are laid by sound, and go with it', () => {
     const sounds = ['whoosh', 'bell'].map((assetId) => ({ assetId, name: `${assetId}.wav`, length: 1, hit: 0.4 }));
@@ -73,7 +73,7 @@ describe('effects', () => {
       { do: 'addEffect', kind: 'sound', what: 'bar', assetId: 'bell' },
     );
     expect(frames(both)).toEqual([0, 0, 60, 60, 120, 120, 180, 180]);
-    expect(struckAt(both, 60)).toEqual({ camera: null, white: 0, black: 0 });
+    expect(struckAt(both, 60)).toEqual({ camera: null, veils: [] });
     const at = bar(both, 1);
     const without = after(both, {
       do: 'toggleEffect',

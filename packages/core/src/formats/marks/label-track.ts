@@ -1,5 +1,6 @@
+import { firstLine, marksFormat } from './marks-format.ts';
+import { BANDS } from '../../music/accents.ts';
 import {
-  BAND_NAMES,
   inTime,
   linesOf,
   MarkingError,
@@ -8,8 +9,8 @@ import {
   type FileSection,
   type Marking,
   type ReadMarking,
-} from '../marks/marking.ts';
-import { sectionName } from '../document/section-name.ts';
+} from '../../marks/marking.ts';
+import { sectionName } from '../../document/section-name.ts';
 
 /** What stands before a cue's own word, so that a cue called "bar" is none. */
 const CUE = 'cue: ';
@@ -37,11 +38,11 @@ export function readLabelTrack(text: string): ReadMarking {
     } else if ((first === 'beat' || first === 'bar' || first === 'drop') && second === undefined) marks.push({ kind: first, time });
     else if ((first === 'beat' || first === 'bar') && Number(second) >= 0 && third === undefined)
       marks.push({ kind: first, time, confidence: Math.min(1, Number(second)) });
-    else if (first === 'accent' && BAND_NAMES.some((b) => b === second))
+    else if (first === 'accent' && BANDS.some((b) => b === second))
       marks.push({
         kind: 'accent',
         time,
-        band: BAND_NAMES.find((b) => b === second)!,
+        band: BANDS.find((b) => b === second)!,
         ...(third === undefined ? {} : { strength: Math.min(1, Math.max(0, Number(third) || 0)) }),
       });
     else marks.push({ kind: 'cue', time, label: label.startsWith(CUE) ? label.slice(CUE.length) : label.trim() });
@@ -73,3 +74,12 @@ export function writeLabelTrack({ marks, sections, length }: Marking): string {
   );
   return [...rows, ...stretches].join('');
 }
+
+export const labels = marksFormat({
+  title: 'Label track, tab-separated',
+  endings: ['labels.txt'],
+  sniff: (file) => /^[0-9.]+\t[0-9.]+\t/.test(firstLine(file.text)),
+  read: (file) => readLabelTrack(file.text),
+  write: writeLabelTrack,
+  loses: null,
+});

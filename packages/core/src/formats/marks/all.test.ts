@@ -1,8 +1,10 @@
+import { BANDS } from '../../music/accents.ts';
+import { MARK_KINDS } from '../../marks/kinds/all.ts';
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import midiFile from 'midi-file';
-import { MARK_KINDS, BAND_NAMES, inTime, type FileMark, type Marking } from '../marks/marking.ts';
-import { lostIn, MARKS_FORMATS, readMarks, writeMarks, type MarksFormat } from './marks-files.ts';
+import { inTime, type FileMark, type Marking } from '../../marks/marking.ts';
+import { lostIn, MARKS_FORMATS, readMarks, writeMarks, type MarksFormat } from './all.ts';
 
 const bytes = (text: string | Uint8Array): Uint8Array => (typeof text === 'string' ? new TextEncoder().encode(text) : text);
 
@@ -18,7 +20,7 @@ const markings = fc
         kind: fc.constantFrom('drop' as const, 'accent' as const, 'cue' as const),
         at: fc.integer({ min: 0, max: 30_000 }),
         label: fc.stringMatching(/^[a-zé][a-zé ,"]{0,10}[a-z]$/),
-        band: fc.constantFrom(...BAND_NAMES),
+        band: fc.constantFrom(...BANDS),
         strength: fc.integer({ min: 1, max: 127 }),
       }),
       { maxLength: 12 },
@@ -57,7 +59,7 @@ describe('round trips', () => {
   test.each(['labels', 'csv', 'jams', 'json'] as const)('%s loses nothing', (format) => {
     fc.assert(
       fc.property(markings, (marking) => {
-        const read = readMarks(`song.${MARKS_FORMATS[format].ending}`, bytes(writeMarks(format, marking)));
+        const read = readMarks(`song.${MARKS_FORMATS[format].endings[0]}`, bytes(writeMarks(format, marking)));
         expect(rows(read, 6)).toEqual(rows(marking, 6));
         expect(lostIn(format, marking)).toBe('');
       }),
@@ -194,5 +196,5 @@ describe('what cannot be read is refused with a sentence', () => {
 
 test('every format has a title and an ending of its own', () => {
   const formats = Object.keys(MARKS_FORMATS) as MarksFormat[];
-  expect(new Set(formats.map((f) => MARKS_FORMATS[f].ending)).size).toBe(formats.length);
+  expect(new Set(formats.map((f) => MARKS_FORMATS[f].endings[0])).size).toBe(formats.length);
 });

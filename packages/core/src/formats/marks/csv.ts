@@ -1,16 +1,9 @@
+import { marksFormat } from './marks-format.ts';
+import { BANDS } from '../../music/accents.ts';
+import { MARK_KINDS } from '../../marks/kinds/all.ts';
 import Papa from 'papaparse';
-import {
-  BAND_NAMES,
-  inTime,
-  MARK_KINDS,
-  MarkingError,
-  secondsIn,
-  type FileMark,
-  type FileSection,
-  type Marking,
-  type ReadMarking,
-} from '../marks/marking.ts';
-import { sectionName } from '../document/section-name.ts';
+import { inTime, MarkingError, secondsIn, type FileMark, type FileSection, type Marking, type ReadMarking } from '../../marks/marking.ts';
+import { sectionName } from '../../document/section-name.ts';
 
 export const COLUMNS = ['time', 'kind', 'label', 'band', 'strength', 'confidence'] as const;
 /** What a table of marks holds in a row. */
@@ -40,7 +33,7 @@ export function marksOfRows(rows: readonly Row[], where: (i: number) => string):
       );
     const part = (value: string | undefined): number | undefined =>
       value === undefined || value === '' ? undefined : Math.min(1, Math.max(0, Number(value) || 0));
-    const band = BAND_NAMES.find((b) => b === row.band);
+    const band = BANDS.find((b) => b === row.band);
     const strength = part(row.strength);
     const confidence = part(row.confidence);
     marks.push({
@@ -83,3 +76,12 @@ export function writeMarksCsv({ marks, sections }: Marking): string {
   ];
   return `${Papa.unparse(rows, { columns: [...COLUMNS], newline: '\n' })}\n`;
 }
+
+export const csv = marksFormat({
+  title: 'Comma-separated values',
+  endings: ['csv'],
+  sniff: () => false,
+  read: (file) => readMarksCsv(file.text),
+  write: writeMarksCsv,
+  loses: null,
+});

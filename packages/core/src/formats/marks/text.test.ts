@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { readBeatText, writeBeatText } from './beat-text.ts';
+import { readBeatText, writeBeatText } from './text.ts';
 
 test('what is written reads back to the millisecond', () => {
   fc.assert(

@@ -6,7 +6,7 @@ import { sampleClip, sampleMontage, samplePhoto } from '../testing/sample-montag
 import { scoreOf } from '../score/score.ts';
 import { drawListAt } from '../picture/draw-list.ts';
 import { seenFrom, undressed } from '../picture/layers.ts';
-import { transitionAt, transitionsOf } from './transitions.ts';
+import { transitionAt, transitionsOf } from './placed-transitions.ts';
 import { carryOut } from '../commands/carry-out.ts';
 import type { Command } from '../commands/all.ts';
 

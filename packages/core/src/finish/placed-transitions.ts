@@ -1,3 +1,5 @@
+import { firstFrom } from '../lists/first-from.ts';
+import { TRANSITIONS } from './transitions/all.ts';
 import { timeAfterBeats } from '../marks/beats-on.ts';
 import type { Montage, Transition } from '../document/montage.ts';
 import { scoreOf, type PlacedPeg, type Slot } from '../score/score.ts';
@@ -41,10 +43,10 @@ function place(peg: PlacedPeg, transition: Transition, before: Slot, after: Slot
   const second = Math.min(frames - wanted, after.frames >> 1);
   if (first + second === 0) return null;
   const cut = peg.frame;
-  const dissolves = transition.kind === 'dissolve';
+  const runOn = TRANSITIONS[transition.kind].layers !== null;
   const still = {
-    before: dissolves ? stillFrames(before, second, 'end', montage) : 0,
-    after: dissolves ? stillFrames(after, first, 'start', montage) : 0,
+    before: runOn ? stillFrames(before, second, 'end', montage) : 0,
+    after: runOn ? stillFrames(after, first, 'start', montage) : 0,
   };
   return { transition, peg, before, after, from: cut - first, cut, to: cut + second, still };
 }
@@ -68,24 +70,16 @@ export function transitionsOf(montage: Montage): readonly PlacedTransition[] {
 /** The transition that is under way at a frame. */
 export function transitionAt(montage: Montage, frame: number): PlacedTransition | null {
   const all = transitionsOf(montage);
-  let low = 0;
-  let high = all.length - 1;
-  while (low <= high) {
-    const middle = (low + high) >> 1;
-    const t = all[middle]!;
-    if (frame < t.from) high = middle - 1;
-    else if (frame >= t.to) low = middle + 1;
-    else return t;
-  }
-  return null;
+  const found = all[firstFrom(all, (t) => t.to, frame + 1)];
+  return found && frame >= found.from ? found : null;
 }
 
-/** How much of the picture after the cut is seen in a dissolve, more than nothing and less than all. */
-export function dissolvedPart({ from, to }: PlacedTransition, frame: number): number {
+/** How far a transition has come, more than nothing and less than all. */
+export function transitionPart({ from, to }: PlacedTransition, frame: number): number {
   return (frame - from + 1) / (to - from + 1);
 }
 
-/** How much black or white covers the picture: all of it at the cut. */
+/** How much of the picture a veil covers: all of it at the cut. */
 export function coveredPart({ from, cut, to }: PlacedTransition, frame: number): number {
   if (frame >= cut) return 1 - (frame - cut) / (to - cut);
   return (frame - from + 1) / (cut - from + (to > cut ? 1 : 0));

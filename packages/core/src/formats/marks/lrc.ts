@@ -1,5 +1,5 @@
-import { parse } from '@plussub/srt-vtt-parser';
-import { inTime, linesOf, MarkingError, type FileMark, type Marking, type ReadMarking } from '../marks/marking.ts';
+import { firstLine, marksFormat } from './marks-format.ts';
+import { inTime, linesOf, MarkingError, type FileMark, type Marking, type ReadMarking } from '../../marks/marking.ts';
 
 /** [mm:ss.xx], with minutes of any number of digits. */
 const LRC_TIME = /^\[(\d+):(\d{1,2}(?:[.:]\d{1,3})?)\]/;
@@ -60,24 +60,14 @@ export function writeLrc({ marks }: Marking): string {
     .join('');
 }
 
-/**
- * Reads captions (SRT or WebVTT): the start of each is a cue with its words.
- * @throws MarkingError where there are none
- */
-export function readCaptions(text: string): ReadMarking {
-  let entries: readonly { from: number; text: string }[];
-  try {
-    entries = (parse(text.replace(/^\uFEFF/, '')) as { entries: typeof entries }).entries;
-  } catch (error) {
-    throw new MarkingError(`These captions cannot be read: ${(error as Error).message}. They must be SRT or WebVTT.`);
-  }
-  const marks = entries.flatMap((entry): FileMark[] => {
-    const label = entry.text
-      .replace(/<[^>]*>/g, '')
-      .replace(/\s+/g, ' ')
-      .trim();
-    return label === '' ? [] : [{ kind: 'cue', time: entry.from / 1000, label }];
-  });
-  if (marks.length === 0) throw new MarkingError('There are no captions in this file. They must be SRT or WebVTT.');
-  return { marks: inTime(marks), sections: [], notes: [] };
-}
+export const lrc = marksFormat({
+  title: 'Timed lyrics (LRC)',
+  endings: ['lrc'],
+  sniff: (file) => /^\[\d+:\d/.test(firstLine(file.text)),
+  read: (file) => readLrc(file.text),
+  write: writeLrc,
+  loses: {
+    what: 'everything but cues',
+    of: ({ marks, sections }) => marks.some((m) => m.kind !== 'cue') || sections.length > 0,
+  },
+});

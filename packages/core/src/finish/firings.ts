@@ -1,9 +1,14 @@
-import type { Effect, EffectTrigger, Mark, Montage } from '../document/montage.ts';
+import { MARKS } from '../marks/kinds/all.ts';
+import type { EffectTrigger } from './effects/triggers.ts';
+import type { Effect, Mark, Montage } from '../document/montage.ts';
 import { timeAfterBeats } from '../marks/beats-on.ts';
 import { isInSection, sectionStretch } from '../song/sections.ts';
 import { placedMark, placedMarks } from '../marks/placed-marks.ts';
 import { pegsOf } from '../score/score.ts';
 import { toMontageTime, toSongTime } from '../music/arrangement.ts';
+import { firstFrom } from '../lists/first-from.ts';
+import { EFFECTS } from './effects/all.ts';
+import type { Veil } from './effects/effect-kind.ts';
 import { cutFrame, frameTime } from '../time/frames.ts';
 import { framesPerSecond } from '../time/rate.ts';
 
@@ -12,12 +17,6 @@ export interface Camera {
   readonly zoom: number;
   readonly x: number;
   readonly y: number;
-}
-
-/** A colour over the whole picture. */
-export interface Veil {
-  readonly colour: '#ffffff' | '#000000';
-  readonly opacity: number;
 }
 
 /** One time that an effect fires. */
@@ -32,20 +31,10 @@ export interface Firing {
   readonly frames: number;
 }
 
-/** At full strength: how much of the picture a flash or dip covers, how far a punch goes in, how far a shake goes of the height. */
-const VEIL = 0.9;
-const PUNCH = 0.25;
-const SHAKE = 0.03;
-/** How often a shaken picture swings to and fro, and up and down, Hz. Numbers without a common measure, so that it does not circle. */
-const SWINGS_HZ = [9.3, 7.1] as const;
-
-const BANDS: readonly string[] = ['low', 'mid', 'high', 'voice'] satisfies EffectTrigger[];
-
 /** Whether an effect for every mark of some kind fires on a mark; a bar's downbeat is a beat too. */
 function firesOn(what: EffectTrigger, mark: Mark): boolean {
-  if (what === 'beat') return mark.kind === 'beat' || mark.kind === 'bar';
-  if (BANDS.includes(what)) return mark.kind === 'accent' && (mark.band ?? 'mid') === what;
-  return mark.kind === what;
+  if (what === 'beat') return MARKS[mark.kind].counts;
+  return MARKS[mark.kind].banded ? (mark.band ?? 'mid') === what : mark.kind === what;
 }
 
 interface Place {
@@ -110,45 +99,33 @@ export function firingsOf(montage: Montage): readonly Firing[] {
 /** What effects do to the picture at one frame. */
 export interface Struck {
   readonly camera: Camera | null;
-  readonly white: number;
-  readonly black: number;
+  readonly veils: readonly Veil[];
 }
 
-const STILL: Struck = { camera: null, white: 0, black: 0 };
+const STILL: Struck = { camera: null, veils: [] };
 
 /** What effects do at a frame of the montage: all that have fired and not yet died away, together. */
 export function struckAt(montage: Montage, frame: number): Struck {
   const { firings, longest } = fired(montage);
-  let low = 0;
-  let high = firings.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (firings[middle]!.frame <= frame - longest) low = middle + 1;
-    else high = middle;
-  }
   const { height, width, rate } = montage.shape;
-  let [zoom, x, y, white, black, struck] = [1, 0, 0, 0, 0, false];
-  for (let i = low; i < firings.length && firings[i]!.frame <= frame; i++) {
+  let [zoom, x, y] = [1, 0, 0];
+  let veils: Map<string, number> | null = null;
+  let struck = false;
+  for (let i = firstFrom(firings, (f) => f.frame, frame - longest + 1); i < firings.length && firings[i]!.frame <= frame; i++) {
     const { effect, frame: first, frames } = firings[i]!;
+    const { at } = EFFECTS[effect.kind];
     const into = frame - first;
-    if (into >= frames || effect.kind === 'sound') continue;
+    if (into >= frames || !at) continue;
     // Whole on its mark, then falling quickly and ending softly.
-    const left = effect.strength * (1 - into / frames) ** 2;
+    const blow = at(effect.strength * (1 - into / frames) ** 2, frameTime(into, rate));
     struck = true;
-    if (effect.kind === 'flash') white = Math.max(white, VEIL * left);
-    else if (effect.kind === 'dip') black = Math.max(black, VEIL * left);
-    else if (effect.kind === 'punch') zoom *= 1 + PUNCH * left;
-    else {
-      const reach = SHAKE * left;
-      const seconds = frameTime(into, rate);
-      // Enlarged by as much as it is moved, so that no edge comes into sight.
-      zoom *= 1 + 2 * reach;
-      x += reach * height * Math.cos(2 * Math.PI * SWINGS_HZ[0] * seconds);
-      y += reach * height * Math.sin(2 * Math.PI * SWINGS_HZ[1] * seconds + 1);
-    }
+    zoom *= blow.zoom ?? 1;
+    x += (blow.x ?? 0) * height;
+    y += (blow.y ?? 0) * height;
+    if (blow.veil) (veils ??= new Map()).set(blow.veil.colour, Math.max(veils.get(blow.veil.colour) ?? 0, blow.veil.opacity));
   }
   if (!struck) return STILL;
   const within = (value: number, size: number): number => Math.max(-(zoom - 1) * (size / 2), Math.min((zoom - 1) * (size / 2), value));
   const camera = zoom > 1 + 1e-6 ? { zoom, x: within(x, width), y: within(y, height) } : null;
-  return { camera, white, black };
+  return { camera, veils: veils ? [...veils].map(([colour, opacity]) => ({ colour, opacity })) : STILL.veils };
 }

@@ -1,14 +1,7 @@
-import {
-  BAND_NAMES,
-  countBeats,
-  inTime,
-  MarkingError,
-  type FileMark,
-  type FileSection,
-  type Marking,
-  type ReadMarking,
-} from '../marks/marking.ts';
-import { sectionName } from '../document/section-name.ts';
+import { jsonObject, marksFormat } from './marks-format.ts';
+import { BANDS } from '../../music/accents.ts';
+import { countBeats, inTime, MarkingError, type FileMark, type FileSection, type Marking, type ReadMarking } from '../../marks/marking.ts';
+import { sectionName } from '../../document/section-name.ts';
 
 /** One observation of a JAMS annotation. */
 interface Observation {
@@ -70,7 +63,7 @@ export function readJams(text: string): ReadMarking {
           marks.push({ kind: value === 1 ? 'bar' : 'beat', time, ...sure });
           break;
         case 'onset': {
-          const band = BAND_NAMES.find((b) => b === value);
+          const band = BANDS.find((b) => b === value);
           marks.push({ kind: 'accent', time, ...(band ? { band } : {}), ...(confidence === null ? {} : { strength: sure.confidence! }) });
           break;
         }
@@ -143,3 +136,12 @@ export function writeJams({ marks, sections, length }: Marking, title = ''): str
   ].filter((a) => a !== null);
   return `${JSON.stringify({ file_metadata: { title, artist: '', release: '', duration: end, identifiers: {}, jams_version: '0.3.4' }, annotations, sandbox: {} }, null, 1)}\n`;
 }
+
+export const jams = marksFormat({
+  title: 'JAMS',
+  endings: ['jams'],
+  sniff: (file) => 'annotations' in (jsonObject(file.text) ?? {}),
+  read: (file) => readJams(file.text),
+  write: writeJams,
+  loses: null,
+});
