@@ -20,18 +20,23 @@ const common = {
     '^@bluster/core$': '<rootDir>/packages/core/src/index.ts',
     '^@bluster/core/(.*)$': '<rootDir>/packages/core/src/$1.ts',
     '^@bluster/painter$': '<rootDir>/packages/painter/src/index.ts',
-    '^@bluster/composer$': '<rootDir>/packages/composer/src/index.ts',
-    '^@bluster/server/(.*)$': '<rootDir>/apps/server/src/$1.ts',
+    '^@bluster/composer$': '<rootDir>/lab/composer/src/index.ts',
+    '^@bluster/media/(.*)$': '<rootDir>/packages/media/src/$1.ts',
   },
 };
 export default {
   projects: [
-    { ...common, displayName: 'core', transform: swc(false), testMatch: ['<rootDir>/packages/*/src/**/*.test.ts'] },
+    {
+      ...common,
+      displayName: 'core',
+      transform: swc(false),
+      testMatch: ['<rootDir>/packages/{core,painter}/src/**/*.test.ts', '<rootDir>/lab/**/*.test.ts'],
+    },
     {
       ...common,
       displayName: 'server',
       transform: swc(true),
-      testMatch: ['<rootDir>/apps/server/**/*.test.ts', '<rootDir>/apps/cli/**/*.test.ts'],
+      testMatch: ['<rootDir>/packages/media/**/*.test.ts', '<rootDir>/apps/{server,cli}/**/*.test.ts'],
     },
   ],
 };

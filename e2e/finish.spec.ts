@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FILL_DEFAULTS, firingsOf, placedTitles, scoreOf, transitionsOf, type Command } from '@bluster/core';
-import { ffmpeg } from '@bluster/server/testing/made-media';
+import { ffmpeg } from '@bluster/media/testing/made-media';
 import { drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
 import { halvesShown, numberShown, spots } from './numbered-screen.ts';
 

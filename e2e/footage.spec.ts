@@ -2,7 +2,7 @@ import { FILL_DEFAULTS } from '@bluster/core';
 import { expect, test } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ffmpeg } from '@bluster/server/testing/made-media';
+import { ffmpeg } from '@bluster/media/testing/made-media';
 import { demoFile, dropFiles, made, openView, preparedProject, savedMontage } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' }), made.clip('two', { frames: 150, fps: '25' })];

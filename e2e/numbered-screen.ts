@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
-import { numberOf } from '@bluster/server/testing/made-media';
+import { numberOf } from '@bluster/media/testing/made-media';
 
 /** The screen's pixels: level of a spot given in parts of width and height, 0 to 255 each of red, green and blue. */
 export async function spots(page: Page, places: readonly (readonly [number, number])[]): Promise<number[][]> {

@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FILL_DEFAULTS, scoreOf, shownAt, sourceFrame, type Command, type Montage, type SyncReport } from '@bluster/core';
-import { frameNumbers } from '@bluster/server/testing/made-media';
+import { frameNumbers } from '@bluster/media/testing/made-media';
 import { drag, fillSlots, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
 
 const CLIPS = [

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { FILL_DEFAULTS, scoreOf, shownAt, type Command, type Mark, type Montage } from '@bluster/core';
-import { numberOf } from '@bluster/server/testing/made-media';
+import { numberOf } from '@bluster/media/testing/made-media';
 import { halvesShown, numberShown } from './numbered-screen.ts';
 import { drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
 

@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { FILL_DEFAULTS, carryOut, scoreOf, type Montage } from '@bluster/core';
-import { ffmpeg, scratchFolder } from '@bluster/server/testing/made-media';
+import { ffmpeg, scratchFolder } from '@bluster/media/testing/made-media';
 import { made, openView, preparedProject } from './stage.ts';
 
 const folder = scratchFolder();

@@ -2,7 +2,7 @@ import { expect, type APIRequestContext, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
 import { UNDESCRIBED, carryOut, emptyMontage, type Command, type FootageItem, type FrameRate, type Montage } from '@bluster/core';
-import { numberedClip, scratchFolder, tickingSong } from '@bluster/server/testing/made-media';
+import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 
 /** A file of the demo material. */
 export const demoFile = (name: string): string => join(resolve(import.meta.dirname, '../demo/media'), name);

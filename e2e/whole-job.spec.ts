@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { SyncReport } from '@bluster/core';
-import { frameNumbers } from '@bluster/server/testing/made-media';
+import { frameNumbers } from '@bluster/media/testing/made-media';
 import { fillSlots, demoFile, drag, dropFiles, made, middleOf, savedMontage } from './stage.ts';
 
 test('a person drops in a song and clips, taps, pegs bars, fills, exports; the film is cut where the report says', async ({ page }) => {

@@ -5,7 +5,7 @@ import { ANALYSIS_RATE } from '@bluster/core/music/signal';
 import { writeBeatText } from '@bluster/core/formats/marks/text';
 import type { FileMark } from '@bluster/core/marks/marking';
 import type { MarksFormat } from '@bluster/core/formats/marks/all';
-import { hearSound } from '@bluster/server/media/sound';
+import { hearSound } from '@bluster/media/sound/sound';
 import { decodeSong } from './song-file.ts';
 import { InputError } from './usage.ts';
 

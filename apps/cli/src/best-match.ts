@@ -1,9 +1,9 @@
 import { join } from 'node:path';
 import { bestHits, carryOut, clipLooks, peaks, slotEnergies, type ClipSummary, type FillKnowledge, type Montage } from '@bluster/core';
 import { ANALYSIS_RATE } from '@bluster/core/music/signal';
-import { lookAtFilm } from '@bluster/server/media/film-look';
-import type { MediaProbe } from '@bluster/server/media/probe';
-import { hearAll } from '@bluster/server/media/sound';
+import { lookAtFilm } from '@bluster/media/clip/film-look';
+import type { MediaProbe } from '@bluster/media/probe/probe';
+import { hearAll } from '@bluster/media/sound/sound';
 
 /** A clip to be looked at. */
 export interface SeenClip {

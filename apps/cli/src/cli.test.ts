@@ -3,8 +3,8 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readMarks, type Detection, type SyncReport } from '@bluster/core';
-import { ffmpeg, frameNumbers, numberedClip, scratchFolder, textFile, tickingSong } from '@bluster/server/testing/made-media';
-import { probe } from '@bluster/server/media/probe';
+import { ffmpeg, frameNumbers, numberedClip, scratchFolder, textFile, tickingSong } from '@bluster/media/testing/made-media';
+import { probe } from '@bluster/media/probe/probe';
 
 jest.setTimeout(180_000);
 const folder = scratchFolder();

@@ -19,10 +19,10 @@ import {
   type Montage,
   type PegRule,
 } from '@bluster/core';
-import { renderFilm } from '@bluster/server/export/film';
-import { photoFocus, photoKindOf, preparePhoto } from '@bluster/server/media/photo';
-import { probe, type MediaProbe } from '@bluster/server/media/probe';
-import { WavFile, soundToWav } from '@bluster/server/media/sound';
+import { renderFilm } from '@bluster/media/film/film';
+import { photoFocus, photoKindOf, preparePhoto } from '@bluster/media/photo/photo';
+import { probe, type MediaProbe } from '@bluster/media/probe/probe';
+import { WavFile, soundToWav } from '@bluster/media/sound/sound';
 import { findBeats } from './beats.ts';
 import { lookAtClips, matchKnowledge, withHits } from './best-match.ts';
 import { decodeSong, existing } from './song-file.ts';

@@ -1,6 +1,6 @@
 import { BeatTextError, CommandError, MarkingError } from '@bluster/core';
-import { UnusableMediaError } from '@bluster/server/media/probe';
-import { MediaProgramError } from '@bluster/server/media/run';
+import { UnusableMediaError } from '@bluster/media/probe/probe';
+import { MediaProgramError } from '@bluster/media/program/run';
 import { InputError } from './usage.ts';
 
 /** Whether an error's message is a sentence for the person, rather than news of a fault in Bluster. */

@@ -1,7 +1,7 @@
 import { stat } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { probe } from '@bluster/server/media/probe';
-import { MediaProgramError } from '@bluster/server/media/run';
+import { probe } from '@bluster/media/probe/probe';
+import { MediaProgramError } from '@bluster/media/program/run';
 import { InputError } from './usage.ts';
 
 const SHORTEST_S = 3;

@@ -1,6 +1,6 @@
 import type { FrameRate, ProposedHit } from '@bluster/core';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-import type { Filmstrip } from '../media/filmstrip.ts';
+import type { Filmstrip } from '@bluster/media/clip/filmstrip';
 
 export type AssetKind = 'song' | 'clip' | 'photo' | 'sound';
 export type AssetState = 'working' | 'ready' | 'failed';

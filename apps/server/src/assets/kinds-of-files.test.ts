@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, jest, test } from '@jest/globals';
 import { copyFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { ffmpeg, numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { ffmpeg, numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
 
 /*

@@ -1,7 +1,7 @@
-import { unpackAnimation } from '../media/animation.ts';
-import { photoKindOf, photoSize, photoTakenAt } from '../media/photo.ts';
-import { UnusableMediaError, probe } from '../media/probe.ts';
-import { LONGEST_SONG_S } from '../media/sound.ts';
+import { unpackAnimation } from '@bluster/media/photo/animation';
+import { photoKindOf, photoSize, photoTakenAt } from '@bluster/media/photo/photo';
+import { UnusableMediaError, probe } from '@bluster/media/probe/probe';
+import { LONGEST_SONG_S } from '@bluster/media/sound/sound';
 import type { AssetInfo, AssetKind } from './asset.entity.ts';
 
 /** What a file is brought in as. */

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { appendFileSync, existsSync, readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { ffmpeg, numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { ffmpeg, numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
 import type { AssetEntity } from './asset.entity.ts';
 

@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { ffmpeg, frameNumbers, numberOf, numberedClip, scratchFolder, textFile, tickingSong } from '../testing/made-media.ts';
+import { ffmpeg, frameNumbers, numberOf, numberedClip, scratchFolder, textFile, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
 import type { AssetEntity } from './asset.entity.ts';
 

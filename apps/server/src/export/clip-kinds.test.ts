@@ -2,12 +2,12 @@ import { expect, jest, test } from '@jest/globals';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FILL_DEFAULTS, UNDESCRIBED, carryOut, emptyMontage, type Montage } from '@bluster/core';
-import { lookAtFilm } from '../media/film-look.ts';
-import { probe } from '../media/probe.ts';
-import { makeProxy } from '../media/proxy.ts';
-import { soundToWav } from '../media/sound.ts';
-import { ffmpeg, frameNumbers, numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
-import { renderFilm } from './film.ts';
+import { lookAtFilm } from '@bluster/media/clip/film-look';
+import { probe } from '@bluster/media/probe/probe';
+import { makeProxy } from '@bluster/media/clip/proxy';
+import { soundToWav } from '@bluster/media/sound/sound';
+import { ffmpeg, frameNumbers, numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
+import { renderFilm } from '@bluster/media/film/film';
 
 jest.setTimeout(180_000);
 const media = scratchFolder();

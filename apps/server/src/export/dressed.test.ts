@@ -12,11 +12,11 @@ import {
   type FootageItem,
   type Montage,
 } from '@bluster/core';
-import { probe, type MediaProbe } from '../media/probe.ts';
-import { soundToWav } from '../media/sound.ts';
-import { ffmpeg, scratchFolder, tickingSong } from '../testing/made-media.ts';
-import { filmedFrame, likeness, paintedFrame } from '../testing/painted-frame.ts';
-import { renderFilm } from './film.ts';
+import { probe, type MediaProbe } from '@bluster/media/probe/probe';
+import { soundToWav } from '@bluster/media/sound/sound';
+import { ffmpeg, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
+import { filmedFrame, likeness, paintedFrame } from '@bluster/media/testing/painted-frame';
+import { renderFilm } from '@bluster/media/film/film';
 
 jest.setTimeout(180_000);
 

@@ -19,13 +19,13 @@ import {
 } from '@bluster/core';
 import type { AssetEntity } from '../assets/asset.entity.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
-import { probe } from '../media/probe.ts';
-import { soundToWav, WavFile } from '../media/sound.ts';
-import { ffmpeg, frameNumbers, numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
-import { filmedFrame, likeness, paintedFrame } from '../testing/painted-frame.ts';
+import { probe } from '@bluster/media/probe/probe';
+import { soundToWav, WavFile } from '@bluster/media/sound/sound';
+import { ffmpeg, frameNumbers, numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
+import { filmedFrame, likeness, paintedFrame } from '@bluster/media/testing/painted-frame';
 import { RunningServer } from '../testing/running-server.ts';
-import { renderFilm } from './film.ts';
-import { renderMix } from './mix.ts';
+import { renderFilm } from '@bluster/media/film/film';
+import { renderMix } from '@bluster/media/film/mix';
 
 jest.setTimeout(180_000);
 const media = scratchFolder();

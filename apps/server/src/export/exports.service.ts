@@ -5,10 +5,10 @@ import { AssetFiles } from '../assets/asset-files.ts';
 import { AssetsService } from '../assets/assets.service.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
-import { probe, type MediaProbe } from '../media/probe.ts';
+import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { MontagesService } from '../montages/montages.service.ts';
 import { ExportFiles } from './export-files.ts';
-import { renderFilm } from './film.ts';
+import { renderFilm } from '@bluster/media/film/film';
 
 /** Renders films of montages as jobs. */
 @Injectable()

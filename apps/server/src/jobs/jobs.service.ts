@@ -2,8 +2,8 @@ import { Injectable, Logger, NotFoundException, type OnApplicationBootstrap, typ
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
 import { In, Not, Repository } from 'typeorm';
-import { UnusableMediaError } from '../media/probe.ts';
-import { CancelledError, MediaProgramError } from '../media/run.ts';
+import { UnusableMediaError } from '@bluster/media/probe/probe';
+import { CancelledError, MediaProgramError } from '@bluster/media/program/run';
 import { DISK_FULL, isDiskFull } from '../security/problem.filter.ts';
 import { JobEntity, type JobKind, type JobState } from './job.entity.ts';
 

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect, jest, test } from '@jest/globals';
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ffmpeg, scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { ffmpeg, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
 import type { AssetEntity } from '../assets/asset.entity.ts';
 import type { JobEntity } from './job.entity.ts';

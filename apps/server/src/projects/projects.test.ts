@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals
 import { carryOut, emptyMontage } from '@bluster/core';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { numberedClip, scratchFolder, tickingSong } from '../testing/made-media.ts';
+import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
 
 jest.setTimeout(60_000);

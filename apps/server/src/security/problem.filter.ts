@@ -2,8 +2,8 @@ import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter 
 import type { Response } from 'express';
 import { MulterError } from 'multer';
 import { MontageFormatError } from '@bluster/core';
-import { UnusableMediaError } from '../media/probe.ts';
-import { CancelledError } from '../media/run.ts';
+import { UnusableMediaError } from '@bluster/media/probe/probe';
+import { CancelledError } from '@bluster/media/program/run';
 
 /** Said wherever the disk has run full. */
 export const DISK_FULL = 'The disk is full. Make room and try again; nothing that was saved before is lost.';

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { request as rawRequest } from 'node:http';
-import { scratchFolder } from '../testing/made-media.ts';
+import { scratchFolder } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
 
 let server: RunningServer;

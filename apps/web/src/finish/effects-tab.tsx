@@ -1,4 +1,4 @@
-import { group } from 'd3';
+import { group } from 'd3-array';
 import { Trash2 } from 'lucide-react';
 import { Slider } from 'radix-ui';
 import { useState } from 'react';

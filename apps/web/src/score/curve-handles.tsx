@@ -1,4 +1,4 @@
-import type { ScaleLinear } from 'd3';
+import type { ScaleLinear } from 'd3-scale';
 import { useState } from 'react';
 import { frameTime, onFrame, type Montage, type PlacedShot, type Slot } from '@bluster/core';
 import { useEditor } from '../project/editor.ts';

@@ -1,4 +1,5 @@
-import { line, scaleLinear } from 'd3';
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
 import { clipLength, type PlacedShot, type Slot } from '@bluster/core';
 import { useMontage } from '../project/editor.ts';
 import { CurveHandles, curveDomain } from './curve-handles.tsx';

@@ -1,4 +1,6 @@
-import { area, curveStep, max, scaleBand, scaleLinear } from 'd3';
+import { max } from 'd3-array';
+import { scaleBand, scaleLinear } from 'd3-scale';
+import { area, curveStep } from 'd3-shape';
 import { useMemo, useState } from 'react';
 import { frameTime, scoreOf, songEnergy, toSongTime, varietyOf, type Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';

@@ -1,4 +1,5 @@
-import { line, scaleLinear } from 'd3';
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
 import { clipLength, frameTime, markInSlot, marksInUse, type Montage, type PlacedShot, type Slot } from '@bluster/core';
 import { useSize } from '../interface/use-size.ts';
 import { useEditor } from '../project/editor.ts';

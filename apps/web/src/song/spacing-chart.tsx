@@ -1,4 +1,7 @@
-import { extent, line, deviation, pointer, scaleLinear, scaleLog } from 'd3';
+import { extent, deviation } from 'd3-array';
+import { scaleLinear, scaleLog } from 'd3-scale';
+import { pointer } from 'd3-selection';
+import { line } from 'd3-shape';
 import { useMemo } from 'react';
 import { doubtfulMarks, middleTempo, pulse, tempoCurve } from '@bluster/core';
 import { player } from '../playback/player.ts';

@@ -2,7 +2,7 @@ import { ANALYSIS_RATE, type Signal } from '../music/signal.ts';
 
 const { exp, imul, min, PI, sin } = Math;
 
-/** How a test song is to be made. Only tests use this; the demo's songs are composed in demo/. */
+/** How a test song is to be made. Only tests use this; the demo's songs are composed in lab/demo. */
 export interface SongWish {
   readonly bpm: number;
   readonly seconds: number;

@@ -1,0 +1,81 @@
+// Looks at a clip outside the server's event loop: one decode for the filmstrip and the small pictures that are looked at.
+import { parentPort, workerData } from 'node:worker_threads';
+import { ANALYSIS_RATE } from '@bluster/core/music/signal';
+import { FilmLooker } from '@bluster/core/footage/film-look';
+import { lookBytes, lookSize } from '@bluster/core/footage/small-frame';
+import { summarise } from '@bluster/core/footage/clip-summary';
+import { findTransients, type Transient } from '@bluster/core/footage/transients';
+import { framesPerSecond } from '@bluster/core/time/rate';
+import type { LookRequest, LookReport } from './film-look.ts';
+import { countFrames, smallPicture } from '../probe/frame-filters.ts';
+import { HOSTILE_INPUT, PROGRESS_ARGS, run } from '../program/run.ts';
+import { hearAll } from '../sound/sound.ts';
+
+/** Sudden sounds are looked for in as much as this, seconds: a clip of hours is no place for one bang. */
+const LONGEST_HEARD_S = 1800;
+
+const request = workerData as LookRequest;
+const port = parentPort!;
+const stop = new AbortController();
+port.on('message', () => stop.abort());
+const tell = (report: LookReport): void => port.postMessage(report);
+
+async function transientsOf({ path, media, limit }: LookRequest): Promise<Transient[]> {
+  if (!media.sound) return [];
+  const samples = await hearAll(path, { signal: stop.signal, timeLimit: limit, seconds: LONGEST_HEARD_S });
+  // Sound may start before or after the picture.
+  const early = media.video!.start - media.sound.start;
+  return findTransients({ samples, rate: ANALYSIS_RATE })
+    .map((t) => ({ ...t, time: t.time - early }))
+    .filter((t) => t.time >= 0);
+}
+
+async function look(): Promise<void> {
+  const { path, stripTo, strip, media, limit } = request;
+  const video = media.video!;
+  const size = lookSize(video.width, video.height);
+  const bytes = lookBytes(size);
+  const looker = new FilmLooker(size.width, size.height);
+  const graph = [
+    `[0:v:0]${[...countFrames(video, 'at-start'), ...smallPicture(video, strip)].join(',')},split=2[look][more]`,
+    `[look]scale=${size.width}:${size.height}:flags=area,format=yuv420p[small]`,
+    `[more]select='not(mod(n\\,${strip.step}))',tile=${strip.columns}x${strip.rows}:color=black[strip]`,
+  ].join(';');
+  let picture = new Uint8Array(bytes);
+  let filled = 0;
+  const take = (chunk: Buffer): void => {
+    for (let at = 0; at < chunk.length;) {
+      const part = Math.min(bytes - filled, chunk.length - at);
+      picture.set(chunk.subarray(at, at + part), filled);
+      at += part;
+      filled += part;
+      if (filled < bytes) continue;
+      looker.push(picture);
+      picture = new Uint8Array(bytes);
+      filled = 0;
+    }
+  };
+  let complaints = 0;
+  await run(
+    'ffmpeg',
+    [
+      ...[...HOSTILE_INPUT, '-v', 'error', '-y', ...PROGRESS_ARGS, '-i', path, '-filter_complex', graph],
+      ...['-map', '[small]', '-an', '-f', 'rawvideo', 'pipe:1'],
+      ...['-map', '[strip]', '-frames:v', '1', '-q:v', '4', '-f', 'image2', '-update', '1', stripTo],
+    ],
+    {
+      signal: stop.signal,
+      timeLimit: limit,
+      outputLimit: Infinity,
+      onOutput: take,
+      onComplaints: (count) => (complaints = count),
+      onSeconds: (s) => tell({ kind: 'progress', seconds: s }),
+    },
+  );
+  const transients = await transientsOf(request);
+  tell({ kind: 'done', damaged: complaints > 0, summary: summarise(looker.finish(), framesPerSecond(video.rate), transients) });
+}
+
+look()
+  .catch((error: Error) => tell({ kind: 'failed', name: error.constructor.name, message: error.message }))
+  .finally(() => port.close());

@@ -1,0 +1,194 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { rename, rm } from 'node:fs/promises';
+import { frameTime, mixPlan, scoreOf, type Montage } from '@bluster/core';
+import { BT709_TAGS, countFrames, frameOnScreen, openBefore, squarePixels } from '../probe/frame-filters.ts';
+import type { MediaProbe } from '../probe/probe.ts';
+import { programPath } from '../program/programs.ts';
+import { CancelledError, HOSTILE_INPUT, MediaProgramError, start } from '../program/run.ts';
+import { FrameReader } from './frame-reader.ts';
+import { renderMix, type SoundPath } from './mix.ts';
+import { blackPicture, type Dressing } from './compose-frame.ts';
+import { FrameComposer } from './frame-composer.ts';
+import { filmPlan, type PictureRun } from './picture-runs.ts';
+import { RunFrames, type OpenRun } from './run-frames.ts';
+
+/** Where a film's material lies. */
+export interface FilmSources {
+  /** the original clip, or the upright copy of a photo */
+  readonly picturePath: (assetId: string) => string;
+  /** what the clip's original is; null for photos */
+  readonly video: (assetId: string) => MediaProbe['video'];
+  readonly soundPath: SoundPath;
+}
+
+export interface FilmOptions {
+  readonly signal?: AbortSignal | undefined;
+  /** told after each frame written */
+  readonly onFrame?: (done: number, total: number) => void;
+}
+
+/** How films are encoded; the benchmark against ffmpeg alone uses the same words. */
+export const FILM_VIDEO_CODEC = ['-c:v', 'libx264', '-preset', 'medium', '-crf', '19', '-pix_fmt', 'yuv420p', ...BT709_TAGS] as const;
+const FILM_SOUND_CODEC = ['-c:a', 'aac', '-b:a', '192k'] as const;
+
+/** Nothing is done to the picture. */
+const isPlain = ({ camera, veils, bars, titles }: Dressing): boolean =>
+  !camera && veils.length === 0 && bars.length === 0 && titles.length === 0;
+
+/** Starts decoding what a run needs, from its lowest source frame to its highest. */
+function openRun(montage: Montage, run: PictureRun, sources: FilmSources, signal?: AbortSignal): OpenRun {
+  const { item } = run;
+  const { width, height } = montage.shape;
+  const picture = frameOnScreen(item, item.size, montage.shape);
+  const raw = ['-an', '-sn', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'];
+  const path = sources.picturePath(item.assetId);
+  const video = sources.video(item.assetId);
+  const frames = run.wants.flat();
+  let first = 0;
+  let args: string[];
+  if (item.kind === 'photo' || !video) {
+    const colours = 'scale=in_range=full:out_range=tv:in_color_matrix=bt601:out_color_matrix=bt709';
+    args = ['-v', 'error', ...HOSTILE_INPUT, '-i', path, '-frames:v', '1', '-vf', [colours, ...picture].join(','), ...raw];
+  } else {
+    first = frames.reduce((least, n) => Math.min(least, n), Infinity);
+    const last = frames.reduce((most, n) => Math.max(most, n), 0);
+    const cut = [`trim=start_pts=${first}:end_pts=${last + 1}`, 'setpts=PTS-STARTPTS'];
+    args = [
+      '-v',
+      'error',
+      ...HOSTILE_INPUT,
+      ...openBefore(path, video, first),
+      '-map',
+      '0:v:0',
+      '-vf',
+      [...countFrames(video, 'before'), ...cut, ...squarePixels(video), ...picture].join(','),
+      '-frames:v',
+      String(last - first + 1),
+      ...raw,
+    ];
+  }
+  return { reader: new FrameReader(start('ffmpeg', args, signal), (width * height * 3) / 2), first };
+}
+
+/**
+ * Renders a montage to an MP4 file (H.264, AAC). Which source frame is seen in which frame of the film comes from core,
+ * one by one, so every cut lies where the score says. Pictures are cropped and scaled by ffmpeg, which is faster than
+ * painting them; those that are mixed or dressed are put together in a thread of their own. The next run is opened while the
+ * present one is read.
+ * @throws MediaProgramError, CancelledError; an unfinished file is removed
+ */
+export async function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<void> {
+  const { signal, onFrame } = options;
+  const score = scoreOf(montage);
+  const { width, height, rate } = montage.shape;
+  const mix = `${to}.mix.wav`;
+  const unfinished = `${to}.part`;
+  const opened = new Map<number, OpenRun>();
+  const composer = new FrameComposer({ width, height });
+  try {
+    await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
+    if (signal?.aborted) throw new CancelledError();
+    const encoder = spawn(
+      programPath('ffmpeg'),
+      [
+        '-v',
+        'error',
+        '-y',
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'yuv420p',
+        '-s',
+        `${width}x${height}`,
+        '-r',
+        `${rate.num}/${rate.den}`,
+        '-i',
+        'pipe:0',
+        '-i',
+        mix,
+        '-map',
+        '0:v',
+        '-map',
+        '1:a',
+        ...FILM_VIDEO_CODEC,
+        ...FILM_SOUND_CODEC,
+        '-video_track_timescale',
+        String(rate.num),
+        '-movflags',
+        '+faststart',
+        '-f',
+        'mp4',
+        unfinished,
+      ],
+      { stdio: ['pipe', 'ignore', 'pipe'] },
+    );
+    let said = '';
+    let broken = false;
+    encoder.stderr.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-2000)));
+    encoder.stdin.on('error', () => (broken = true)); // its reason comes on standard error
+    const stop = (): void => void encoder.kill('SIGKILL');
+    signal?.addEventListener('abort', stop, { once: true });
+    const closed = once(encoder, 'close') as Promise<[number | null]>;
+    let done = 0;
+    let ended = false;
+    void closed.then(() => (ended = true)).catch(() => (ended = true));
+    const write = async (frame: Uint8Array): Promise<void> => {
+      if (!encoder.stdin.write(frame) && !ended) await Promise.race([once(encoder.stdin, 'drain'), closed]);
+      onFrame?.(++done, score.frames);
+    };
+
+    const black = blackPicture({ width, height });
+    const plan = filmPlan(montage);
+    const last = plan.runs.map(({ first, wants }) => first + wants.length - 1);
+    const reading = new Map<number, RunFrames>();
+    const opening = (i: number): OpenRun => {
+      let run = opened.get(i);
+      if (!run) opened.set(i, (run = openRun(montage, plan.runs[i]!, sources, signal)));
+      return run;
+    };
+    /** The pictures of a run; it is opened when it is first wanted, and the one after it then too. */
+    const framesOf = (i: number): RunFrames => {
+      let frames = reading.get(i);
+      if (!frames) reading.set(i, (frames = new RunFrames(opening(i), plan.runs[i]!.order)));
+      if (plan.runs[i + 1]) opening(i + 1);
+      return frames;
+    };
+    for (const [n, { layers, list }] of plan.frames.entries()) {
+      if (signal?.aborted) throw new CancelledError();
+      if (broken || ended) break;
+      const pictures = [];
+      for (const { run, source, opacity } of layers) pictures.push({ picture: await framesOf(run).frame(source), opacity });
+      const [only] = pictures;
+      const whole = isPlain(list) && pictures.length < 2 && (!only || only.opacity >= 1);
+      const { camera, veils, bars, titles } = list;
+      await write(whole ? (only?.picture ?? black) : await composer.compose(pictures, { camera, veils, bars, titles }));
+      for (const run of reading.keys())
+        if (last[run]! <= n) {
+          reading.delete(run);
+          opened.get(run)!.reader.close();
+        }
+    }
+    encoder.stdin.end();
+    const [code] = await closed;
+    signal?.removeEventListener('abort', stop);
+    if (signal?.aborted) throw new CancelledError();
+    if (code !== 0)
+      throw new MediaProgramError(
+        said
+          .trim()
+          .split('\n')
+          .at(-1)
+          ?.replace(/\/\S*\//g, '') || 'the film could not be encoded',
+      );
+    await rename(unfinished, to);
+  } catch (error) {
+    if (signal?.aborted) throw new CancelledError();
+    throw error;
+  } finally {
+    for (const run of opened.values()) run.reader.close();
+    await composer.close();
+    await rm(mix, { force: true });
+    await rm(unfinished, { force: true });
+  }
+}

@@ -1,0 +1,122 @@
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { join } from 'node:path';
+import { JOIN_FADE_S, SONG_RATE, type MixPlan } from '@bluster/core';
+import { soundToWav, WavFile } from '../sound/sound.ts';
+import { ffmpeg, scratchFolder } from '../testing/made-media.ts';
+import { renderMix } from './mix.ts';
+
+const folder = scratchFolder();
+const at = (name: string): string => join(folder, name);
+const LENGTH = 4;
+
+async function samples(path: string): Promise<Float32Array> {
+  const wav = await WavFile.open(path);
+  const all = await wav.read(0, wav.length);
+  await wav.close();
+  return all;
+}
+
+describe('the sound of a film', () => {
+  let song: Float32Array;
+  let clip: Float32Array;
+  beforeAll(async () => {
+    ffmpeg('-f', 'lavfi', '-i', `aevalsrc='0.3*sin(2*PI*220*t)|0.2*sin(2*PI*330*t)':s=44100:d=${LENGTH}`, at('song.flac'));
+    ffmpeg('-f', 'lavfi', '-i', `aevalsrc='0.4*sin(2*PI*97*t)':s=44100:d=3`, at('clip.flac'));
+    for (const name of ['song', 'clip']) await soundToWav(at(`${name}.flac`), at(`${name}.wav`));
+    [song, clip] = [await samples(at('song.wav')), await samples(at('clip.wav'))];
+  });
+  const mix = async (plan: Partial<MixPlan>, seconds = LENGTH): Promise<Float32Array> => {
+    const whole: MixPlan = {
+      length: LENGTH,
+      song: { assetId: 'song', pieces: [{ from: 0, to: LENGTH }], fadeIn: 0, fadeOut: 0 },
+      clips: [],
+      ...plan,
+    };
+    await renderMix(whole, seconds, (id) => at(`${id}.wav`), at('mix.wav'));
+    return samples(at('mix.wav'));
+  };
+
+  test('a clip is added to the song at its level, and only where it hangs', async () => {
+    const out = await mix({
+      clips: [{ assetId: 'clip', at: 1, length: 1.5, from: 0.5, speed: 1, level: 0.5, comesIn: true, goesOut: true }],
+    });
+    const step = 1.5 / 32768; // rounding to 16 bits, once more
+    let [outside, inside, loudest] = [0, 0, 0];
+    for (let n = 0; n < out.length; n += 2) {
+      const t = n / 2 / SONG_RATE;
+      const added = out[n]! - song[n]!;
+      if (t < 1 || t >= 2.5) outside = Math.max(outside, Math.abs(added));
+      else if (t > 1.02 && t < 2.48) {
+        inside = Math.max(inside, Math.abs(added - 0.5 * clip[n - SONG_RATE]!));
+        loudest = Math.max(loudest, Math.abs(added));
+      }
+    }
+    expect(outside).toBe(0);
+    expect(inside).toBeLessThanOrEqual(step);
+    expect(loudest).toBeCloseTo(0.2, 2);
+  });
+
+  test.each([0.5, 1.6])('a clip at %f of its speed keeps its pitch, comes in without a click and ends with its slot', async (speed) => {
+    const sound = { assetId: 'clip', at: 0.5, length: 1.5, from: 0.2, speed, level: 1, comesIn: true, goesOut: true };
+    const out = await mix({ song: null, clips: [sound] });
+    const left = Float32Array.from({ length: out.length / 2 }, (_, n) => out[2 * n]!);
+    const upward = (from: number, to: number): number => {
+      let count = 0;
+      for (let n = Math.round(from * SONG_RATE); n < to * SONG_RATE; n++) if (left[n - 1]! < 0 && left[n]! >= 0) count++;
+      return count;
+    };
+    expect(upward(0.7, 1.7)).toBeGreaterThanOrEqual(96);
+    expect(upward(0.7, 1.7)).toBeLessThanOrEqual(98);
+    const loudest = (from: number, to: number): number => Math.max(...left.subarray(from * SONG_RATE, to * SONG_RATE).map(Math.abs));
+    expect(loudest(0, 0.5)).toBe(0);
+    expect(loudest(0.5, 0.502)).toBeLessThan(0.1);
+    expect(loudest(0.8, 1.8)).toBeGreaterThan(0.35);
+    expect(loudest(2.001, 2.5)).toBe(0);
+  });
+
+  test('pieces of the song follow one another to the sample; over the last 30 ms before a join one gives way to the other', async () => {
+    const pieces = [
+      { from: 0, to: 1 },
+      { from: 2.5, to: 3.5 },
+    ];
+    const out = await mix({ length: 2, song: { assetId: 'song', pieces, fadeIn: 0, fadeOut: 0 } }, 2);
+    expect(out).toHaveLength(4 * SONG_RATE);
+    const fade = Math.round(JOIN_FADE_S * SONG_RATE);
+    const join = 2 * (SONG_RATE - fade);
+    expect(out.subarray(0, join)).toEqual(song.subarray(0, join));
+    expect(out.subarray(2 * SONG_RATE)).toEqual(song.subarray(5 * SONG_RATE, 7 * SONG_RATE));
+    for (const part of [0.1, 0.5, 0.9]) {
+      const n = SONG_RATE - fade + Math.round(part * fade);
+      const angle = (Math.PI / 2) * (Math.round(part * fade) / fade);
+      const expected = Math.cos(angle) * song[2 * n]! + Math.sin(angle) * song[2 * (n + 1.5 * SONG_RATE)]!;
+      expect(out[2 * n]).toBeCloseTo(expected, 2);
+    }
+  });
+
+  test('fades rise and fall in a straight line; after the song there is silence', async () => {
+    const out = await mix({ song: { assetId: 'song', pieces: [{ from: 0, to: LENGTH }], fadeIn: 1, fadeOut: 2 } }, LENGTH + 0.5);
+    const middle = (t: number): number => Math.max(...out.subarray(2 * (t - 0.01) * SONG_RATE, 2 * (t + 0.01) * SONG_RATE)) / 0.3;
+    expect(middle(0.5)).toBeCloseTo(0.5, 1);
+    expect(middle(1.5)).toBeCloseTo(1, 1);
+    expect(middle(3)).toBeCloseTo(0.5, 1);
+    expect(Math.max(...out.subarray(2 * LENGTH * SONG_RATE))).toBe(0);
+  });
+
+  test('too loud is held at full scale, not wrapped round', async () => {
+    const clips = Array.from({ length: 4 }, () => ({
+      assetId: 'clip',
+      at: 0,
+      length: 2,
+      from: 0,
+      speed: 1,
+      level: 4,
+      comesIn: true,
+      goesOut: true,
+    }));
+    const out = await mix({ clips });
+    expect(Math.max(...out.subarray(0, 2 * SONG_RATE))).toBeCloseTo(1, 3);
+    let quietest = 1;
+    for (let n = 2000; n < SONG_RATE; n += 2) if (clip[n]! > 0.2) quietest = Math.min(quietest, out[n]!);
+    expect(quietest).toBeGreaterThan(0.9);
+  });
+});

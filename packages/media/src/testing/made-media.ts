@@ -1,0 +1,89 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { programPath } from '../program/programs.ts';
+
+/** A new empty folder for a test. */
+export function scratchFolder(): string {
+  return mkdtempSync(join(tmpdir(), 'bluster-test-'));
+}
+
+/** Runs ffmpeg to make something for a test. */
+export function ffmpeg(...args: string[]): Buffer {
+  return execFileSync(programPath('ffmpeg'), ['-v', 'error', '-y', ...args], { maxBuffer: 2 ** 30 });
+}
+
+/** A tick every half second, a louder one every two seconds, as a file in any format that ffmpeg writes by its ending. */
+export function tickingSong(folder: string, file: string, seconds = 8, ...codec: string[]): string {
+  const path = join(folder, file);
+  const tick = `0.8*sin(2*PI*(110+30*lt(mod(t,2),0.5))*t)*exp(-18*mod(t,0.5))+0.3*random(0)*exp(-90*mod(t,0.5))`;
+  ffmpeg('-f', 'lavfi', '-i', `aevalsrc='${tick}':s=44100:d=${seconds}`, ...codec, path);
+  return path;
+}
+
+/**
+ * A film whose frames carry their number in grey: frame n has its left half at 16 + 4 · (n mod 50) and its right half at
+ * 16 + 4 · floor(n / 50). Read back with frameNumbers(), or by numberOf().
+ */
+export function numberedClip(
+  folder: string,
+  file: string,
+  options: { frames: number; fps: string; size?: string; args?: string[]; sound?: boolean },
+): string {
+  const path = join(folder, file);
+  const { frames, fps, size = '320x180', args = [], sound = false } = options;
+  const [w] = size.split('x').map(Number) as [number, number];
+  const luma = `if(lt(X,${w / 2}),16+4*mod(N,50),16+4*floor(N/50))`;
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    `color=black:s=${size}:r=${fps},format=yuv420p,geq=lum='${luma}':cb=128:cr=128`,
+    ...(sound ? ['-f', 'lavfi', '-i', `sine=frequency=440:sample_rate=44100`, '-c:a', 'aac', '-shortest'] : []),
+    '-frames:v',
+    String(frames),
+    '-c:v',
+    'libx264',
+    '-preset',
+    'ultrafast',
+    '-crf',
+    '4',
+    '-g',
+    '50',
+    '-pix_fmt',
+    'yuv420p',
+    ...args,
+    path,
+  );
+  return path;
+}
+
+/** The number that the halves of a frame say, by their luma. */
+export function numberOf(left: number, right: number): number {
+  return Math.round((left - 16) / 4) + 50 * Math.round((right - 16) / 4);
+}
+
+/** The numbers of all frames of a film of numbered clips. */
+export function frameNumbers(path: string): number[] {
+  // The luma plane as it is, from the middle of each half: scaling or a conversion to grey would shift its levels.
+  const halves = ['iw/4', 'iw*3/4'].map((x, i) => `[${i}]crop=16:16:${x}-8:ih/2-8[half${i}]`).join(';');
+  const raw = ffmpeg('-i', path, '-vf', `format=yuv420p,split[0][1];${halves};[half0][half1]hstack`, '-f', 'rawvideo', '-');
+  const [width, height] = [32, 16];
+  const numbers: number[] = [];
+  for (let at = 0; at + width * height * 1.5 <= raw.length; at += width * height * 1.5) {
+    const level = (from: number): number => {
+      let sum = 0;
+      for (let y = 0; y < height; y++) for (let x = from; x < from + 16; x++) sum += raw[at + y * width + x]!;
+      return sum / (16 * height);
+    };
+    numbers.push(numberOf(level(0), level(16)));
+  }
+  return numbers;
+}
+
+export function textFile(folder: string, file: string, text: string): string {
+  const path = join(folder, file);
+  writeFileSync(path, text);
+  return path;
+}

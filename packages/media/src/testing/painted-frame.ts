@@ -1,0 +1,36 @@
+import { createCanvas, ImageData, type Canvas } from '@napi-rs/canvas';
+import { drawListAt, type Montage, type PictureItem } from '@bluster/core';
+import { paint } from '@bluster/painter';
+import { loadTitleFaces } from '../film/title-overlay.ts';
+import { ffmpeg } from './made-media.ts';
+
+/** One frame of a film or clip, RGBA. */
+export function filmedFrame(path: string, frame: number): Buffer {
+  return ffmpeg('-i', path, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgba', '-');
+}
+
+/** A frame of a montage as the painter paints it from its clips, RGBA. */
+export function paintedFrame(montage: Montage, frame: number, pathOf: (assetId: string) => string): Uint8ClampedArray {
+  loadTitleFaces();
+  const list = drawListAt(montage, frame);
+  const canvas = createCanvas(list.width, list.height);
+  const pictureOf = ({
+    assetId,
+    frame: source,
+    size: { width, height },
+  }: PictureItem): { image: Canvas; width: number; height: number } => {
+    const image = createCanvas(width, height);
+    image.getContext('2d').putImageData(new ImageData(new Uint8ClampedArray(filmedFrame(pathOf(assetId), source)), width, height), 0, 0);
+    return { image, width, height };
+  };
+  paint(canvas.getContext('2d'), list, 1, pictureOf);
+  return canvas.getContext('2d').getImageData(0, 0, list.width, list.height).data;
+}
+
+/** How alike two RGBA pictures are, dB: peak signal to noise of their brightness, since a film keeps colour at half the size. */
+export function likeness(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  const bright = (p: ArrayLike<number>, i: number): number => 0.2126 * p[i]! + 0.7152 * p[i + 1]! + 0.0722 * p[i + 2]!;
+  let error = 0;
+  for (let i = 0; i < a.length; i += 4) error += (bright(a, i) - bright(b, i)) ** 2;
+  return 10 * Math.log10(255 ** 2 / (error / (a.length / 4) + 1e-9));
+}
