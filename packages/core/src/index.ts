@@ -1,4 +1,5 @@
 // What pages, the server, the command line and the painter use of the core, each by name.
+export { isRefusal, Refusal } from './refusal/refusal.ts';
 export { clock, shortClock } from './time/clock.ts';
 export { cutFrame, frameAt, frameTime } from './time/frames.ts';
 export { FRAME_RATES, type FrameRate, framesPerSecond, rateLabel, sameRate } from './time/rate.ts';
@@ -23,7 +24,6 @@ export { type Lesson, teach } from './music/teaching.ts';
 export { middleTempo, tempoCurve } from './music/tempo.ts';
 export { stretchTime } from './music/time-stretch.ts';
 export type { TempoHint } from './music/track-beats.ts';
-export { CommandError } from './document/command-error.ts';
 export { clipLength, stretchesOf, UNDESCRIBED, WHOLE_CLIP } from './document/footage-item.ts';
 export { upgradeMontage } from './document/migrations/all.ts';
 export { carryForward, changeBetween, type MontageChange, takeBack } from './document/montage-change.ts';
@@ -43,7 +43,7 @@ export {
   type Title,
   type Transition,
 } from './document/montage.ts';
-export { MontageFormatError, readMontage } from './document/read-montage.ts';
+export { readMontage } from './document/read-montage.ts';
 export { LONGEST_SECTION_NAME } from './document/section-name.ts';
 export { frame, type Framed, type Rect } from './geometry/framing.ts';
 export { type OtherShape, otherShapes } from './geometry/other-shapes.ts';
@@ -53,7 +53,7 @@ export { doubtfulMarks } from './marks/doubtful.ts';
 export { accentFloorOf, marksInUse, pulse } from './marks/in-use.ts';
 export { MARK_KINDS, type MarkKind, MARKS } from './marks/kinds/all.ts';
 export { LONGEST_LABEL, type MarkTap } from './marks/mark-commands.ts';
-export { type Marking, MarkingError } from './marks/marking.ts';
+export type { Marking } from './marks/marking.ts';
 export { placedMark, type PlacedMark, placedMarks } from './marks/placed-marks.ts';
 export { sectionStretch, sectionStretches } from './song/sections.ts';
 export { bestHits } from './footage/best-hits.ts';
@@ -103,7 +103,7 @@ export { CLIP_FADE_S, clipLevel, type ClipSound, mixPlan, type MixPlan, songLeve
 export { type ComparedLine, compareVersions } from './report/compare-versions.ts';
 export { syncReport, type SyncReport } from './report/sync-report.ts';
 export { lostIn, MARKS_FORMATS, type MarksFormat, readMarks, writeMarks, WRITTEN_FORMATS } from './formats/marks/all.ts';
-export { BeatTextError, writeBeatText } from './formats/marks/text.ts';
+export { writeBeatText } from './formats/marks/text.ts';
 export { reportCsv } from './formats/report-csv.ts';
 export { readWavHeader, WAV_CHANNELS, WAV_FULL_SCALE, WAV_HEADER_BYTES, WAV_SAMPLE_BYTES, wavHeader } from './formats/wav.ts';
 export type { Command } from './commands/all.ts';

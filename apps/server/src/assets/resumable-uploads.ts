@@ -55,15 +55,15 @@ export class ResumableUploads implements OnApplicationBootstrap {
       datastore: new FileStore({ directory: this.folder, expirationPeriodInMilliseconds: KEPT_MS }),
       onUploadCreate: async (_request, upload) => {
         const wish = wishOf(upload.metadata);
-        if (!wish) throw new Refusal(400, { message: 'An upload names its project, its role (song or footage) and its file name.' });
+        if (!wish) throw new TusProblem(400, { message: 'An upload names its project, its role (song or footage) and its file name.' });
         await this.projects.find(wish.project).catch((error: unknown) => {
-          throw Refusal.of(error);
+          throw TusProblem.of(error);
         });
         return {};
       },
       onUploadFinish: async (_request, upload) => {
         const asset = await this.take(upload.id, wishOf(upload.metadata)!).catch((error: unknown) => {
-          throw Refusal.of(error);
+          throw TusProblem.of(error);
         });
         return { status_code: 200, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(asset) };
       },
@@ -105,7 +105,7 @@ export class ResumableUploads implements OnApplicationBootstrap {
 }
 
 /** An error in the form that the protocol's server answers with: these fields are its own names. */
-class Refusal extends Error {
+class TusProblem extends Error {
   readonly body: string;
 
   constructor(
@@ -116,7 +116,7 @@ class Refusal extends Error {
     this.body = JSON.stringify(answer);
   }
 
-  static of(error: unknown): Refusal {
-    return new Refusal(...describeProblem(error));
+  static of(error: unknown): TusProblem {
+    return new TusProblem(...describeProblem(error));
   }
 }

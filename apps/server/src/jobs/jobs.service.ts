@@ -2,7 +2,7 @@ import { Injectable, Logger, NotFoundException, type OnApplicationBootstrap, typ
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
 import { In, Not, Repository } from 'typeorm';
-import { UnusableMediaError } from '@bluster/media/probe/probe';
+import { isRefusal } from '@bluster/core';
 import { CancelledError, MediaProgramError } from '@bluster/media/program/run';
 import { DISK_FULL, isDiskFull } from '../security/problem.filter.ts';
 import { JobEntity, type JobKind, type JobState } from './job.entity.ts';
@@ -202,7 +202,7 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   private describe(error: unknown, signal: AbortSignal): { state: 'failed' | 'cancelled'; problem: string } {
     if (signal.aborted || error instanceof CancelledError) return { state: 'cancelled', problem: CALLED_OFF };
     if (isDiskFull(error)) return { state: 'failed', problem: DISK_FULL };
-    if (error instanceof UnusableMediaError) return { state: 'failed', problem: error.message };
+    if (isRefusal(error)) return { state: 'failed', problem: error.message };
     if (error instanceof MediaProgramError) return { state: 'failed', problem: `The file could not be worked on: ${error.message}.` };
     this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
     return { state: 'failed', problem: 'Something went wrong on the server. Try again; the details are in its log.' };

@@ -1,8 +1,7 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import type { Response } from 'express';
 import { MulterError } from 'multer';
-import { MontageFormatError } from '@bluster/core';
-import { UnusableMediaError } from '@bluster/media/probe/probe';
+import { isRefusal } from '@bluster/core';
 import { CancelledError } from '@bluster/media/program/run';
 
 /** Said wherever the disk has run full. */
@@ -36,7 +35,7 @@ export class ProblemFilter implements ExceptionFilter {
 /** The status and the body that say an error in one sentence. */
 export function describeProblem(error: unknown): [number, object] {
   if (isDiskFull(error)) return [507, { message: DISK_FULL }];
-  if (error instanceof UnusableMediaError || error instanceof MontageFormatError) return [422, { message: error.message }];
+  if (isRefusal(error)) return [422, { message: error.message }];
   if (error instanceof CancelledError) return [409, { message: 'This was cancelled.' }];
   if (error instanceof MulterError)
     return [

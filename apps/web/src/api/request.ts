@@ -1,7 +1,8 @@
+import { Refusal } from '@bluster/core';
 import { takeAnswer } from './asked-ahead.ts';
 
 /** A request that was refused or failed. The message is the server's sentence. */
-export class RequestError extends Error {
+export class RequestError extends Refusal {
   constructor(
     message: string,
     /** HTTP status; 0 when the server was not reached */

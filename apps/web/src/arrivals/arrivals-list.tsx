@@ -1,6 +1,6 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { RotateCw, X } from 'lucide-react';
 import { mutate } from 'swr';
-import { toast } from 'sonner';
 import { request } from '../api/request.ts';
 import type { Asset, Job } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
@@ -10,7 +10,7 @@ import { useUploads } from './upload-queue.ts';
 
 /** Calls off the work on a file that is not in the montage, and removes it. */
 async function discard(asset: Asset): Promise<void> {
-  await request('POST', `/api/assets/${asset.id}/discard`).catch((error: Error) => toast.error(error.message));
+  await request('POST', `/api/assets/${asset.id}/discard`).catch(sayProblem);
   await mutate((key) => typeof key === 'string' && key.endsWith('/assets'));
 }
 

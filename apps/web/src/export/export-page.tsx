@@ -1,7 +1,7 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { Film, FileJson } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useParams } from 'react-router';
-import { toast } from 'sonner';
 import { clock, rateLabel, shortClock, syncReport } from '@bluster/core';
 import { request } from '../api/request.ts';
 import { useJobs } from '../api/use-project.ts';
@@ -42,7 +42,7 @@ export function ExportPage(): React.JSX.Element {
       await request('POST', `/api/projects/${projectId}/exports`);
       await reload();
     } catch (error) {
-      toast.error((error as Error).message);
+      sayProblem(error);
     } finally {
       setStarting(false);
     }
@@ -97,7 +97,7 @@ function ExportRow({ job, onChange }: { job: Job; onChange: () => void }): React
     try {
       await request('POST', `/api/jobs/${job.id}/cancel`);
     } catch (error) {
-      toast.error((error as Error).message);
+      sayProblem(error);
     }
     onChange();
   };

@@ -1,4 +1,6 @@
 import type { SongPiece } from '@bluster/core';
+import { WorkerRequests } from '../interface/worker-requests.ts';
+import type { SlowRequests } from './slow.worker.ts';
 import SlowWorker from './slow.worker.ts?worker';
 
 /** Parts of slowed sound run over into one another by this, seconds of the song. */
@@ -30,28 +32,12 @@ export function slowParts(pieces: readonly SongPiece[], from: number, to: number
   return parts;
 }
 
-let worker: Worker | null = null;
-let nextId = 0;
-const waiting = new Map<number, (channels: Float32Array[]) => void>();
+const worker = new WorkerRequests<SlowRequests>(() => new SlowWorker());
 
 /** A stretch of a sound, slowed in a worker. Times in seconds of the sound. */
 export function slowed(buffer: AudioBuffer, from: number, length: number, factor: number): Promise<Float32Array[]> {
-  if (!worker) {
-    worker = new SlowWorker();
-    worker.onmessage = (event: MessageEvent<{ id: number; channels: Float32Array[] }>) => {
-      waiting.get(event.data.id)?.(event.data.channels);
-      waiting.delete(event.data.id);
-    };
-  }
   const first = Math.round(from * buffer.sampleRate);
   const last = Math.min(buffer.length, first + Math.round(length * buffer.sampleRate));
   const channels = Array.from({ length: buffer.numberOfChannels }, (_, c) => buffer.getChannelData(c).slice(first, last));
-  const id = nextId++;
-  return new Promise((resolve) => {
-    waiting.set(id, resolve);
-    worker!.postMessage(
-      { id, channels, rate: buffer.sampleRate, factor },
-      channels.map((c) => c.buffer),
-    );
-  });
+  return worker.ask('slow', { channels, rate: buffer.sampleRate, factor }, { transfer: channels.map((c) => c.buffer) });
 }

@@ -1,7 +1,9 @@
 import { stretchTime } from '@bluster/core';
+import { answerRequests } from '../interface/worker-requests.ts';
 
-onmessage = (event: MessageEvent<{ id: number; channels: Float32Array[]; rate: number; factor: number }>) => {
-  const { id, channels, rate, factor } = event.data;
-  const slow = stretchTime(channels, rate, factor);
-  postMessage({ id, channels: slow });
+/** Sound slowed without a change of pitch: samples, one array a channel; the rate in Hz. */
+export type SlowRequests = {
+  slow: { ask: { readonly channels: Float32Array[]; readonly rate: number; readonly factor: number }; answer: Float32Array[] };
 };
+
+answerRequests<SlowRequests>({ slow: ({ channels, rate, factor }) => stretchTime(channels, rate, factor) });

@@ -1,3 +1,4 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { create } from 'zustand';
 import { toast } from 'sonner';
 import {
@@ -82,7 +83,7 @@ export const useEditor = create<Editor>((set, get) => {
     try {
       return take(work());
     } catch (problem) {
-      toast.error((problem as Error).message);
+      sayProblem(problem);
       return false;
     }
   };

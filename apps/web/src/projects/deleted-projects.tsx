@@ -1,7 +1,7 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { RotateCcw, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import useSWR, { mutate } from 'swr';
-import { toast } from 'sonner';
 import { request } from '../api/request.ts';
 import type { DeletedProject } from '../api/wire.ts';
 import { Button } from '../interface/button.tsx';
@@ -22,7 +22,7 @@ export function DeletedProjects(): React.JSX.Element | null {
   const [removing, setRemoving] = useState<DeletedProject | null>(null);
   if (data.length === 0) return null;
   const attempt = (work: Promise<unknown>): void => {
-    work.catch((error: Error) => toast.error(error.message)).finally(() => void Promise.all([mutate(DELETED), mutate('/api/projects')]));
+    work.catch(sayProblem).finally(() => void Promise.all([mutate(DELETED), mutate('/api/projects')]));
   };
   return (
     <details className="mt-8 border-t border-edge pt-4">

@@ -1,3 +1,4 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { MoreHorizontal, Moon, Plus, Sun, Wind } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -29,7 +30,7 @@ export function ProjectsPage(): React.JSX.Element {
       await work();
       await Promise.all([mutate(), mutateAny(DELETED)]);
     } catch (problem) {
-      toast.error((problem as Error).message);
+      sayProblem(problem);
     }
   };
   const remove = (project: ProjectSummary): Promise<void> =>

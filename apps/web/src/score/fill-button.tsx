@@ -1,3 +1,4 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
@@ -23,7 +24,7 @@ export function FillButton(): React.JSX.Element {
       if (useEditor.getState().run({ do: 'takeFill', plan }))
         toast(inNumbers(plan.counts, plan.leftovers.length).join(' · '), { id: 'fill' });
     } catch (problem) {
-      toast.error((problem as Error).message);
+      sayProblem(problem);
     } finally {
       setWorking(false);
     }

@@ -1,3 +1,4 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import {
@@ -88,7 +89,7 @@ export function hangCarefully(slot: Slot, wish: HangWish): void {
     else if (plan.remedies.length > 0) useHanging.setState({ pending: { slot, wish, plan, name } });
     else hangNow(slot, wish);
   } catch (problem) {
-    toast.error((problem as Error).message);
+    sayProblem(problem);
   }
 }
 

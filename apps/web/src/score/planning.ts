@@ -1,4 +1,5 @@
 import {
+  ORDERS,
   candidateKey,
   clipLooks,
   slotEnergies,
@@ -15,36 +16,11 @@ import {
 import { fetchJson } from '../api/request.ts';
 import type { Asset, ClipLook } from '../api/wire.ts';
 import { useSongSound } from '../playback/song-sound.ts';
-import type { PlanWish } from './planning.worker.ts';
+import { WorkerRequests } from '../interface/worker-requests.ts';
+import type { PlanningRequests } from './planning.worker.ts';
 import PlanningWorker from './planning.worker.ts?worker';
 
-interface Answer {
-  readonly id: number;
-  readonly plan?: unknown;
-  readonly problem?: string;
-}
-
-let worker: Worker | null = null;
-let lastId = 0;
-const waiting = new Map<number, { resolve: (plan: unknown) => void; reject: (problem: Error) => void }>();
-
-/** Has a plan made in a worker. Rejects with a sentence for the editor where it cannot be made. */
-function ask<T>(wish: PlanWish): Promise<T> {
-  if (!worker) {
-    worker = new PlanningWorker();
-    worker.onmessage = ({ data }: MessageEvent<Answer>) => {
-      const asked = waiting.get(data.id);
-      waiting.delete(data.id);
-      if (data.problem === undefined) asked?.resolve(data.plan);
-      else asked?.reject(new Error(data.problem));
-    };
-  }
-  const id = ++lastId;
-  return new Promise<T>((resolve, reject) => {
-    waiting.set(id, { resolve: resolve as (plan: unknown) => void, reject });
-    worker!.postMessage({ id, wish });
-  });
-}
+const worker = new WorkerRequests<PlanningRequests>(() => new PlanningWorker());
 
 const looks = new Map<string, Promise<ClipLook | null>>();
 
@@ -78,11 +54,11 @@ async function knowledgeOf(montage: Montage, assets: ReadonlyMap<string, Asset>)
 
 /** What filling would do. */
 export async function fillPlan(montage: Montage, options: FillOptions, assets: ReadonlyMap<string, Asset>): Promise<FillPlan> {
-  const knowledge = options.order === 'match' ? await knowledgeOf(montage, assets) : undefined;
-  return ask<FillPlan>({ plan: 'fill', montage, options, knowledge });
+  const knowledge = ORDERS[options.order].matches ? await knowledgeOf(montage, assets) : undefined;
+  return worker.ask('fill', { montage, options, knowledge });
 }
 
 /** Where cuts would come to lie. */
 export function settlePlan(montage: Montage, options: SettleOptions): Promise<SettlePlan> {
-  return ask<SettlePlan>({ plan: 'settle', montage, options });
+  return worker.ask('settle', { montage, options });
 }

@@ -1,16 +1,25 @@
-import { planFill, planSettle, type FillKnowledge, type FillOptions, type Montage, type SettleOptions } from '@bluster/core';
+import {
+  planFill,
+  planSettle,
+  type FillKnowledge,
+  type FillOptions,
+  type FillPlan,
+  type Montage,
+  type SettleOptions,
+  type SettlePlan,
+} from '@bluster/core';
+import { answerRequests } from '../interface/worker-requests.ts';
 
-/** A plan that is wanted. */
-export type PlanWish =
-  | { readonly plan: 'fill'; readonly montage: Montage; readonly options: FillOptions; readonly knowledge: FillKnowledge | undefined }
-  | { readonly plan: 'settle'; readonly montage: Montage; readonly options: SettleOptions };
-
-onmessage = (event: MessageEvent<{ id: number; wish: PlanWish }>) => {
-  const { id, wish } = event.data;
-  try {
-    const plan = wish.plan === 'fill' ? planFill(wish.montage, wish.options, wish.knowledge) : planSettle(wish.montage, wish.options);
-    postMessage({ id, plan });
-  } catch (problem) {
-    postMessage({ id, problem: (problem as Error).message });
-  }
+/** Plans that take too long to make on the page's own thread. */
+export type PlanningRequests = {
+  fill: {
+    ask: { readonly montage: Montage; readonly options: FillOptions; readonly knowledge: FillKnowledge | undefined };
+    answer: FillPlan;
+  };
+  settle: { ask: { readonly montage: Montage; readonly options: SettleOptions }; answer: SettlePlan };
 };
+
+answerRequests<PlanningRequests>({
+  fill: ({ montage, options, knowledge }) => planFill(montage, options, knowledge),
+  settle: ({ montage, options }) => planSettle(montage, options),
+});

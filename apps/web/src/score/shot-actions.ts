@@ -1,3 +1,4 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { toast } from 'sonner';
 import { differentMoments, framesPerSecond, scoreOf, slotFrom, type PlacedShot, type Slot } from '@bluster/core';
 import { fetchJson } from '../api/request.ts';
@@ -13,7 +14,7 @@ export async function goOnDifferent(slot: (Slot & { readonly placed: PlacedShot 
     const look = await fetchJson<ClipLook>(`/api/assets/${item.assetId}/look`);
     useEditor.getState().run({ do: 'goOnShot', id: shot.id, slots, starts: differentMoments(look, framesPerSecond(item.rate)) });
   } catch (problem) {
-    toast.error((problem as Error).message);
+    sayProblem(problem);
   }
 }
 

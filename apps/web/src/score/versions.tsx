@@ -1,3 +1,4 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -21,7 +22,7 @@ export function Versions(): React.JSX.Element {
     try {
       await work();
     } catch (problem) {
-      toast.error((problem as Error).message);
+      sayProblem(problem);
     }
   };
   const keep = (as: string): Promise<void> =>

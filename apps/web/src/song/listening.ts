@@ -1,8 +1,10 @@
 import { create } from 'zustand';
 import { toast } from 'sonner';
-import { ANALYSIS_RATE, type Proposal, type SongMap, type Tap, type TempoHint } from '@bluster/core';
+import { ANALYSIS_RATE, Refusal, type Proposal, type SongMap, type Tap, type TempoHint } from '@bluster/core';
 import { useEditor } from '../project/editor.ts';
-import type { Answer, Answers, Ask, OnsetCurves } from './listening.worker.ts';
+import { sayProblem } from '../interface/say-problem.ts';
+import { CalledOff, WorkerRequests } from '../interface/worker-requests.ts';
+import type { ListeningRequests, OnsetCurves } from './listening.worker.ts';
 import ListeningWorker from './listening.worker.ts?worker';
 
 /** The worker that listens to the song, and what it is doing. */
@@ -28,72 +30,28 @@ interface Listening {
   cancel: () => void;
 }
 
-/** Raised when the work was cancelled: nothing has to be said about it. */
-class Cancelled extends Error {}
-
-type Question = Ask extends infer A ? (A extends Ask ? Omit<A, 'id'> : never) : never;
-
-let worker: Worker | null = null;
-let nextId = 0;
-const waiting = new Map<number, { resolve: (answer: Answers[keyof Answers]) => void; reject: (error: Error) => void }>();
-
-function stop(): void {
-  worker?.terminate();
-  worker = null;
-  for (const { reject } of waiting.values()) reject(new Cancelled());
-  waiting.clear();
-}
+const worker = new WorkerRequests<ListeningRequests>(() => new ListeningWorker());
+/** Stands for the song that is to be listened to; another one, or calling off, takes its place. */
+let latest: object | null = null;
 
 export const useListening = create<Listening>((set, get) => {
-  const start = (): Worker => {
-    const own = new ListeningWorker();
-    own.onmessage = (event: MessageEvent<Answer>) => {
-      const { data } = event;
-      const asked = waiting.get(data.id);
-      if (!asked) return;
-      if ('part' in data) {
-        set({ part: data.part });
-        return;
-      }
-      waiting.delete(data.id);
-      if ('problem' in data) asked.reject(new Error(data.problem));
-      else asked.resolve(data.answer);
-    };
-    own.onerror = (event) => {
-      const problem = new Error(event.message);
-      const asked = [...waiting.values()];
-      waiting.clear();
-      stop();
-      set({ assetId: null, part: null });
-      for (const { reject } of asked) reject(problem);
-    };
-    return own;
-  };
-  const ask = <N extends keyof Answers>(question: Question & { do: N }, transfer: Transferable[] = []): Promise<Answers[N]> =>
-    new Promise((resolve, reject) => {
-      const id = nextId++;
-      waiting.set(id, { resolve: resolve as never, reject });
-      worker!.postMessage({ ...question, id }, transfer);
-    });
+  const onPart = (part: number): void => set({ part });
 
   /** Makes sure that this song has been listened to. */
   const listenTo = async (assetId: string): Promise<void> => {
-    if (worker && get().assetId === assetId && get().curves) return;
-    stop();
+    if (worker.running && get().assetId === assetId && get().curves) return;
+    worker.stop();
     set({ assetId, part: 0, at: 'Listening to the song', curves: null });
-    worker = start();
-    const own = worker;
+    const wanted = {};
+    latest = wanted;
     const data = await fetch(`/api/assets/${assetId}/sound`).then((r) =>
-      r.ok ? r.arrayBuffer() : Promise.reject(new Error('the song is not ready yet')),
+      r.ok ? r.arrayBuffer() : Promise.reject(new Refusal('The song is not ready yet. Try again in a moment.')),
     );
     // The browser's own decoder brings the song to the analysis rate.
     const buffer = await new OfflineAudioContext(2, 1, ANALYSIS_RATE).decodeAudioData(data);
-    if (worker !== own) throw new Cancelled();
+    if (latest !== wanted) throw new CalledOff();
     const channels = Array.from({ length: buffer.numberOfChannels }, (_, c) => buffer.getChannelData(c).slice());
-    const curves = await ask(
-      { do: 'listen', channels, rate: ANALYSIS_RATE },
-      channels.map((c) => c.buffer),
-    );
+    const curves = await worker.ask('listen', { channels, rate: ANALYSIS_RATE }, { transfer: channels.map((c) => c.buffer), onPart });
     set({ curves });
   };
 
@@ -105,7 +63,10 @@ export const useListening = create<Listening>((set, get) => {
       set({ part: 0.9, at });
       return await run();
     } catch (error) {
-      if (!(error instanceof Cancelled)) toast.error(`${failed}: ${(error as Error).message}`);
+      if (error instanceof CalledOff) return null;
+      sayProblem(error, failed);
+      // A worker that failed is gone, and what it had heard with it.
+      if (!worker.running) set({ assetId: null, curves: null });
       return null;
     } finally {
       set({ part: null });
@@ -121,14 +82,16 @@ export const useListening = create<Listening>((set, get) => {
     curves: null,
     detect: async (assetId) => {
       set({ verdict: null });
-      const detection = await work(assetId, 'Finding the beats', 'The beats could not be looked for', () => ask({ do: 'detect' }));
+      const detection = await work(assetId, 'Finding the beats', 'The beats could not be looked for', () =>
+        worker.ask('detect', null, { onPart }),
+      );
       if (!detection) return;
       set({ verdict: detection.verdict });
       if ((detection.beats.length > 0 || detection.accents.length > 0) && stillSong(assetId))
         useEditor.getState().run({ do: 'takeDetection', detection });
     },
     teach: async (assetId, taps) => {
-      const lesson = await work(assetId, 'Learning from the taps', 'The taps could not teach', () => ask({ do: 'teach', taps }));
+      const lesson = await work(assetId, 'Learning from the taps', 'The taps could not teach', () => worker.ask('teach', { taps }));
       if (!lesson || !stillSong(assetId)) return false;
       const { length } = useEditor.getState().history.now.song!;
       set({ verdict: null });
@@ -136,19 +99,20 @@ export const useListening = create<Listening>((set, get) => {
     },
     detectRange: async (assetId, from, to, hint) => {
       const beats = await work(assetId, 'Finding the beats', 'The beats could not be looked for', () =>
-        ask({ do: 'range', from, to, hint }),
+        worker.ask('range', { from, to, hint }),
       );
       if (!beats || !stillSong(assetId)) return;
       if (beats.length === 0) toast.error('No beat was found in this range. Give another tempo, or lay an even grid.');
       else useEditor.getState().run({ do: 'takeBeats', beats, from, to });
     },
     shorten: async (assetId, map, wished) =>
-      (await work(assetId, 'Looking for joins', 'No way was found', () => ask({ do: 'shorten', map, wished }))) ?? [],
+      (await work(assetId, 'Looking for joins', 'No way was found', () => worker.ask('shorten', { map, wished }))) ?? [],
     hear: async (assetId) => {
       await work(assetId, 'Listening to the song', 'The song could not be listened to', () => Promise.resolve());
     },
     cancel: () => {
-      stop();
+      latest = null;
+      worker.stop();
       set({ part: null, assetId: null, curves: null });
     },
   };

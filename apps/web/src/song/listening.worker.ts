@@ -15,15 +15,7 @@ import {
   type Tap,
   type TempoHint,
 } from '@bluster/core';
-
-/** What the page asks; `id` comes back with the answer. */
-export type Ask = { readonly id: number } & (
-  | { readonly do: 'listen'; readonly channels: Float32Array[]; readonly rate: number }
-  | { readonly do: 'detect' }
-  | { readonly do: 'teach'; readonly taps: readonly Tap[] }
-  | { readonly do: 'range'; readonly from: number; readonly to: number; readonly hint?: TempoHint | undefined }
-  | { readonly do: 'shorten'; readonly map: SongMap; readonly wished: number }
-);
+import { answerRequests } from '../interface/worker-requests.ts';
 
 /** Onset strength in bands, for the loupe: one value a frame, 1 is strong. */
 export interface OnsetCurves {
@@ -33,17 +25,14 @@ export interface OnsetCurves {
   readonly high: Float32Array;
 }
 
-export interface Answers {
-  listen: OnsetCurves;
-  detect: Detection;
-  teach: Lesson;
-  range: readonly DetectedBeat[];
-  shorten: readonly Proposal[];
-}
-export type Answer =
-  | { readonly id: number; readonly part: number }
-  | { readonly id: number; readonly answer: Answers[keyof Answers] }
-  | { readonly id: number; readonly problem: string };
+/** What the page asks of the worker that listens; the song is listened to first. */
+export type ListeningRequests = {
+  listen: { ask: { readonly channels: Float32Array[]; readonly rate: number }; answer: OnsetCurves };
+  detect: { ask: null; answer: Detection };
+  teach: { ask: { readonly taps: readonly Tap[] }; answer: Lesson };
+  range: { ask: { readonly from: number; readonly to: number; readonly hint: TempoHint | undefined }; answer: readonly DetectedBeat[] };
+  shorten: { ask: { readonly map: SongMap; readonly wished: number }; answer: readonly Proposal[] };
+};
 
 let heard: HeardSong | null = null;
 
@@ -53,37 +42,21 @@ function scaled(curve: Float32Array): Float32Array {
   return curve.map((v) => Math.min(1, v / Math.max(1e-6, strong)));
 }
 
-function answerTo(ask: Ask, onProgress: (part: number) => void): Answers[keyof Answers] {
-  if (ask.do === 'listen') {
-    const signal = { samples: mixDown(ask.channels), rate: ask.rate };
-    const onsets = onsetStrength(signal, (part) => onProgress(part * 0.8));
-    heard = listen(signal, onsets);
-    onProgress(0.9);
-    return { fps: onsets.fps, low: scaled(onsets.low), mid: scaled(onsets.mid), high: scaled(onsets.high) };
-  }
+function heardSong(): HeardSong {
   if (!heard) throw new Error('the song has not been listened to yet');
-  switch (ask.do) {
-    case 'detect':
-      return detectHeard(heard, onProgress);
-    case 'teach':
-      return teach(heard, ask.taps);
-    case 'range':
-      return detectRange(heard, ask.from, ask.to, ask.hint);
-    case 'shorten':
-      return shorten(heard, ask.map, ask.wished);
-  }
+  return heard;
 }
 
-onmessage = (event: MessageEvent<Ask>) => {
-  const ask = event.data;
-  const tell = (message: Answer): void => postMessage(message);
-  let said = -1;
-  try {
-    const answer = answerTo(ask, (part) => {
-      if (part - said > 0.01) tell({ id: ask.id, part: (said = part) });
-    });
-    tell({ id: ask.id, answer });
-  } catch (error) {
-    tell({ id: ask.id, problem: (error as Error).message });
-  }
-};
+answerRequests<ListeningRequests>({
+  listen: ({ channels, rate }, onPart) => {
+    const signal = { samples: mixDown(channels), rate };
+    const onsets = onsetStrength(signal, (part) => onPart(part * 0.8));
+    heard = listen(signal, onsets);
+    onPart(0.9);
+    return { fps: onsets.fps, low: scaled(onsets.low), mid: scaled(onsets.mid), high: scaled(onsets.high) };
+  },
+  detect: (_, onPart) => detectHeard(heardSong(), onPart),
+  teach: ({ taps }) => teach(heardSong(), taps),
+  range: ({ from, to, hint }) => detectRange(heardSong(), from, to, hint),
+  shorten: ({ map, wished }) => shorten(heardSong(), map, wished),
+});

@@ -1,3 +1,4 @@
+import { sayProblem } from '../interface/say-problem.ts';
 import { useRef } from 'react';
 import { toast } from 'sonner';
 import {
@@ -41,7 +42,7 @@ export function MarksFiles(): React.JSX.Element {
       if (useEditor.getState().run({ do: 'takeMarking', marking }))
         toast(`${marking.marks.length} marks read from ${file.name}. ${marking.notes.join(' ')}`);
     } catch (error) {
-      toast.error(`${file.name}: ${(error as Error).message}`);
+      sayProblem(error, file.name);
     }
   };
   const write = (format: MarksFormat): void => {

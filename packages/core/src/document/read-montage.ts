@@ -1,9 +1,10 @@
+import { Refusal } from '../refusal/refusal.ts';
 import { END_PEG, START_PEG, type Montage } from './montage.ts';
 import { upgradeMontage } from './migrations/all.ts';
 import { montageSchema } from './schema.ts';
 
 /** Raised when something that should be a montage is none; says where and why in one sentence. */
-export class MontageFormatError extends Error {}
+export class MontageFormatError extends Refusal {}
 
 /**
  * Reads a montage from parsed JSON.

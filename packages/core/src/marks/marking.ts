@@ -1,3 +1,4 @@
+import { Refusal } from '../refusal/refusal.ts';
 import type { Band } from '../music/accents.ts';
 import { MARK_KINDS, MARKS, type MarkKind } from './kinds/all.ts';
 
@@ -37,7 +38,7 @@ export interface ReadMarking extends Marking {
 }
 
 /** Raised when a file holds no marks that can be read; says where and what to do. */
-export class MarkingError extends Error {}
+export class MarkingError extends Refusal {}
 
 /** In the order of time; bars before the accents that lie on them. */
 export function inTime(marks: readonly FileMark[]): FileMark[] {

@@ -1,3 +1,4 @@
+import { Refusal } from '../refusal/refusal.ts';
 import { LOUD_SECTION } from './sections.ts';
 import { SHORTEST_ARRANGED_S, type SongPiece } from './arrangement.ts';
 import type { DetectedBeat, HeardSong } from './detect.ts';
@@ -32,7 +33,7 @@ export interface SongMap {
 }
 
 /** Raised when a song cannot be shortened as asked; the message says why. */
-export class ShorteningError extends Error {}
+export class ShorteningError extends Refusal {}
 
 const { abs, max, min } = Math;
 const MOST_JOINS = 3;

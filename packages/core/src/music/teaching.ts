@@ -1,3 +1,4 @@
+import { Refusal } from '../refusal/refusal.ts';
 import { findBars } from './bars.ts';
 import { median } from './median.ts';
 import { trackBeats } from './track-beats.ts';
@@ -11,7 +12,7 @@ export interface Lesson {
 }
 
 /** Raised when taps say too little; the message tells what is missing. */
-export class LessonError extends Error {}
+export class LessonError extends Refusal {}
 
 const FEWEST_TAPS = 4;
 /** How far the song's tempo may be from the taps', as a factor: enough for songs that speed up, too little for half or double. */

@@ -1,10 +1,11 @@
+import { Refusal } from '@bluster/core/refusal/refusal';
 import { open } from 'node:fs/promises';
 import { countingRate } from '@bluster/core/footage/counting-rate';
 import { parseRate, type FrameRate } from '@bluster/core/time/rate';
 import { HOSTILE_INPUT, MediaProgramError, run } from '../program/run.ts';
 
 /** A file that cannot be used. The message is a sentence: what is wrong, and the way out. */
-export class UnusableMediaError extends Error {}
+export class UnusableMediaError extends Refusal {}
 
 /** The coefficients between RGB and YCbCr: ITU-R BT.601, BT.709 or BT.2020. */
 export type ColourMatrix = 'bt601' | 'bt709' | 'bt2020';

@@ -1,12 +1,9 @@
 import { marksFormat } from './marks-format.ts';
 import { inTime, MarkingError } from '../../marks/marking.ts';
-/** Raised when a text holds no beat times; says which line is wrong. */
-export class BeatTextError extends Error {}
-
 /**
  * Reads times in seconds, one a line. Empty lines and lines that start with # do not count; further columns after a
  * tab, comma or space are left alone.
- * @throws BeatTextError naming the line that holds no time.
+ * @throws MarkingError naming the line that holds no time.
  */
 export function readBeatText(text: string): number[] {
   const times: number[] = [];
@@ -19,10 +16,10 @@ export function readBeatText(text: string): number[] {
     const first = trimmed.split(/[\s,;]+/)[0]!;
     const time = Number(first);
     if (!/^[0-9.eE+-]+$/.test(first) || !Number.isFinite(time) || time < 0)
-      throw new BeatTextError(`Line ${i + 1} is not a time in seconds: "${trimmed.slice(0, 40)}". Write one time a line, such as 12.480.`);
+      throw new MarkingError(`Line ${i + 1} is not a time in seconds: "${trimmed.slice(0, 40)}". Write one time a line, such as 12.480.`);
     times.push(time);
   }
-  if (times.length === 0) throw new BeatTextError('There are no times in this file. Write one time in seconds a line.');
+  if (times.length === 0) throw new MarkingError('There are no times in this file. Write one time in seconds a line.');
   return times.sort((a, b) => a - b);
 }
 
@@ -36,14 +33,7 @@ export const text = marksFormat({
   endings: ['txt'],
   // Anything may be plain text; it is what is left.
   sniff: () => false,
-  read: (file) => {
-    try {
-      return { marks: readBeatText(file.text).map((time) => ({ kind: 'beat', time })), sections: [], notes: [] };
-    } catch (error) {
-      if (error instanceof BeatTextError) throw new MarkingError(error.message);
-      throw error;
-    }
-  },
+  read: (file) => ({ marks: readBeatText(file.text).map((time) => ({ kind: 'beat', time })), sections: [], notes: [] }),
   write: ({ marks }) => writeBeatText(inTime(marks).map((m) => m.time)),
   loses: {
     what: 'kinds of marks, labels and sections',

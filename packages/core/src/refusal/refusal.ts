@@ -1,0 +1,10 @@
+/**
+ * Something that cannot be done. The message is a sentence for the person who asked: what is wrong and what to do.
+ * Every other error is a fault of the program, and is shown and logged as one.
+ */
+export class Refusal extends Error {}
+
+/** Whether an error is a sentence for people; errors that came out of a worker say so too. */
+export function isRefusal(error: unknown): error is Refusal {
+  return error instanceof Refusal;
+}
