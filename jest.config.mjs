@@ -20,6 +20,7 @@ const common = {
     '^@bluster/core$': '<rootDir>/packages/core/src/index.ts',
     '^@bluster/core/(.*)$': '<rootDir>/packages/core/src/$1.ts',
     '^@bluster/painter$': '<rootDir>/packages/painter/src/index.ts',
+    '^@bluster/wire$': '<rootDir>/packages/wire/src/index.ts',
     '^@bluster/composer$': '<rootDir>/lab/composer/src/index.ts',
     '^@bluster/media/(.*)$': '<rootDir>/packages/media/src/$1.ts',
   },

@@ -9,6 +9,8 @@ import { AssetsController } from './assets/assets.controller.ts';
 import { AssetPreparation } from './assets/asset-preparation.ts';
 import { AssetsService } from './assets/assets.service.ts';
 import { ResumableUploads } from './assets/resumable-uploads.ts';
+import { ChangesController } from './changes/changes.controller.ts';
+import { ChangesService } from './changes/changes.service.ts';
 import { Config } from './config.ts';
 import { First1700000000001 } from './database/first.migration.ts';
 import { Awaits1700000000003 } from './database/awaits.migration.ts';
@@ -57,7 +59,7 @@ export class AppModule {
           limits: { fileSize: LARGEST_UPLOAD, files: 1, fields: 4, fieldNameSize: 100 },
         }),
       ],
-      controllers: [ProjectsController, AssetsController, MontagesController, JobsController, ExportsController],
+      controllers: [ProjectsController, AssetsController, MontagesController, JobsController, ExportsController, ChangesController],
       providers: [
         { provide: Config, useValue: config },
         { provide: APP_FILTER, useClass: ProblemFilter },
@@ -73,6 +75,7 @@ export class AppModule {
         AssetFiles,
         AssetsService,
         AssetPreparation,
+        ChangesService,
         DemoService,
         ExportFiles,
         ExportsService,

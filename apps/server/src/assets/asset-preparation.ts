@@ -1,7 +1,7 @@
 import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { writeFile } from 'node:fs/promises';
-import { Repository } from 'typeorm';
+import { Repository, type QueryDeepPartialEntity } from 'typeorm';
 import { ANALYSIS_RATE, SONG_RATE, findTransients } from '@bluster/core';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
@@ -13,7 +13,9 @@ import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { makeProxy } from '@bluster/media/clip/proxy';
 import { LONGEST_SONG_S, WavFile, hearAll, soundToWav } from '@bluster/media/sound/sound';
 import { soundCurve } from '@bluster/media/sound/sound-curve';
-import { AssetEntity, type AssetInfo } from './asset.entity.ts';
+import type { AssetInfo } from '@bluster/wire';
+import { ChangesService } from '../changes/changes.service.ts';
+import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles } from './asset-files.ts';
 
 const THUMB_HEIGHT = 180;
@@ -27,14 +29,20 @@ export class AssetPreparation implements OnModuleInit {
     @InjectRepository(AssetEntity) private readonly assets: Repository<AssetEntity>,
     private readonly files: AssetFiles,
     private readonly jobs: JobsService,
+    private readonly changes: ChangesService,
   ) {}
 
   onModuleInit(): void {
     const failed = async (job: JobEntity, problem: string): Promise<void> => {
-      await this.assets.update(String(job.payload['assetId']), { state: 'failed', problem });
+      await this.update({ id: String(job.payload['assetId']), projectId: job.projectId }, { state: 'failed', problem });
     };
     this.jobs.handle('prepare', (context) => this.prepare(context), failed);
     this.jobs.handle('proxy', (context) => this.prepareProxy(context), failed);
+  }
+
+  private async update({ id, projectId }: Pick<AssetEntity, 'id' | 'projectId'>, to: QueryDeepPartialEntity<AssetEntity>): Promise<void> {
+    await this.assets.update(id, to);
+    this.changes.tell('asset', projectId, id);
   }
 
   private async prepare(context: JobContext): Promise<null> {
@@ -59,7 +67,7 @@ export class AssetPreparation implements OnModuleInit {
         ...(asset.kind === 'sound' ? { hit: await strongestAttack(path('sound')) } : {}),
       };
     }
-    await this.assets.update(asset.id, { info, state: 'ready', problem: null });
+    await this.update(asset, { info, state: 'ready', problem: null });
     return null;
   }
 
@@ -102,7 +110,7 @@ export class AssetPreparation implements OnModuleInit {
       hits: summary.hits.slice(0, HITS_LISTED),
       changes: summary.changes.length,
     };
-    await this.assets.update(asset.id, { info: looked });
+    await this.update(asset, { info: looked });
   }
 
   /** Makes a clip's proxy, by which any of its frames is near. */
@@ -118,7 +126,7 @@ export class AssetPreparation implements OnModuleInit {
       onSeconds: (s) => progress(s / length),
     });
     const { frames = made } = asset.info;
-    await this.assets.update(asset.id, { info: { ...asset.info, frames: Math.min(made, frames) }, state: 'ready', problem: null });
+    await this.update(asset, { info: { ...asset.info, frames: Math.min(made, frames) }, state: 'ready', problem: null });
     return null;
   }
 

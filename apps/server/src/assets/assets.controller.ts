@@ -22,7 +22,8 @@ import type { Request, Response } from 'express';
 import { existsSync } from 'node:fs';
 import { MontagesService } from '../montages/montages.service.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
-import type { AssetEntity } from './asset.entity.ts';
+import type { AssetAnswer } from '@bluster/wire';
+import { assetAnswer } from './asset-answer.ts';
 import { AssetFiles, PART_NAMES, type AssetPart } from './asset-files.ts';
 import { AssetsService } from './assets.service.ts';
 import type { AssetRole } from './look-at-file.ts';
@@ -53,9 +54,9 @@ export class AssetsController {
   ) {}
 
   @Get('projects/:id/assets')
-  async list(@Param('id', ParseUUIDPipe) id: string): Promise<AssetEntity[]> {
+  async list(@Param('id', ParseUUIDPipe) id: string): Promise<AssetAnswer[]> {
     await this.projects.find(id);
-    return this.assets.list(id);
+    return (await this.assets.list(id)).map(assetAnswer);
   }
 
   @Post('projects/:id/assets')
@@ -64,12 +65,12 @@ export class AssetsController {
     @Param('id', ParseUUIDPipe) id: string,
     @Query('role', new ParseEnumPipe(ROLES)) role: AssetRole,
     @UploadedFile() file?: Express.Multer.File,
-  ): Promise<AssetEntity> {
+  ): Promise<AssetAnswer> {
     if (!file) throw new BadRequestException('No file came with the upload. Send one in the field "file".');
     await this.projects.find(id);
     // Browsers send names as UTF-8, which multer reads as Latin-1.
     const name = Buffer.from(file.originalname, 'latin1').toString('utf8');
-    return this.assets.takeIn(id, file.path, name.includes('\ufffd') ? file.originalname : name, role);
+    return assetAnswer(await this.assets.takeIn(id, file.path, name.includes('\ufffd') ? file.originalname : name, role));
   }
 
   /** One picture of a clip's filmstrip: a shelf of hundreds of clips cannot hold all their filmstrips. */

@@ -10,6 +10,7 @@ import { Config } from '../config.ts';
 import { CALLED_OFF, JobsService } from '../jobs/jobs.service.ts';
 import { stripPictures } from '@bluster/media/clip/filmstrip';
 import { readPacked, writePack } from '@bluster/media/clip/picture-pack';
+import { ChangesService } from '../changes/changes.service.ts';
 import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles, displayName } from './asset-files.ts';
 import { lookAtFile, type AssetRole } from './look-at-file.ts';
@@ -33,6 +34,7 @@ export class AssetsService implements OnModuleInit {
     private readonly files: AssetFiles,
     private readonly jobs: JobsService,
     private readonly config: Config,
+    private readonly changes: ChangesService,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -80,7 +82,9 @@ export class AssetsService implements OnModuleInit {
       if (same) {
         await rm(incoming, { force: true });
         // It may have been taken out of the montage since: it is brought in again.
-        return this.assets.save({ ...same, awaits: true, info: { ...same.info, place } });
+        const again = await this.assets.save({ ...same, awaits: true, info: { ...same.info, place } });
+        this.changes.tell('asset', projectId, again.id);
+        return again;
       }
       const { kind, info } = await lookAtFile(incoming, name, role);
       const id = randomUUID();
@@ -101,6 +105,7 @@ export class AssetsService implements OnModuleInit {
         awaits: true,
         createdAt: Date.now(),
       });
+      this.changes.tell('asset', projectId, id);
       // Photos and sounds do not wait for clips that came before them, nor short clips for long ones.
       await this.jobs.add(projectId, 'prepare', { assetId: id, slow: kind === 'clip' && (info.length ?? 0) > SLOW_CLIP_S });
       return asset;
@@ -115,6 +120,7 @@ export class AssetsService implements OnModuleInit {
     const waiting = await this.assets.findBy({ projectId, awaits: true });
     const now = waiting.filter((asset) => ids.includes(asset.id)).map((asset) => asset.id);
     if (now.length > 0) await this.assets.update({ id: In(now) }, { awaits: false });
+    for (const id of now) this.changes.tell('asset', projectId, id);
   }
 
   /** One picture of a filmstrip, JPEG. @throws NotFoundException where there is none */
@@ -159,6 +165,7 @@ export class AssetsService implements OnModuleInit {
     for (const job of own) if (job.state === 'queued' || job.state === 'running') await this.jobs.cancel(job.id);
     await this.assets.delete(id);
     await rm(this.files.folder(id), { recursive: true, force: true });
+    this.changes.tell('asset', projectId, id);
   }
 
   /** Copies a project's assets for another project, sharing the files' bytes where the disk can. Returns old to new ids. */
@@ -189,6 +196,7 @@ export class AssetsService implements OnModuleInit {
       if (!(await this.jobs.isUnderWay('prepare', own)) && !(await this.jobs.isUnderWay('proxy', own)))
         await this.jobs.add(projectId, 'prepare', { assetId: id });
       await this.assets.update(id, { state: 'working', problem: null });
+      this.changes.tell('asset', projectId, id);
     }
   }
 

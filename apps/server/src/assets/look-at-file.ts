@@ -2,7 +2,7 @@ import { unpackAnimation } from '@bluster/media/photo/animation';
 import { photoKindOf, photoSize, photoTakenAt } from '@bluster/media/photo/photo';
 import { UnusableMediaError, probe } from '@bluster/media/probe/probe';
 import { LONGEST_SONG_S } from '@bluster/media/sound/sound';
-import type { AssetInfo, AssetKind } from './asset.entity.ts';
+import type { AssetInfo, AssetKind } from '@bluster/wire';
 
 /** What a file is brought in as. */
 export type AssetRole = 'song' | 'footage';

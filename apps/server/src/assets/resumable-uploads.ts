@@ -9,6 +9,8 @@ import { Config } from '../config.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import { describeProblem } from '../security/problem.filter.ts';
 import { LARGEST_UPLOAD } from './asset-files.ts';
+import type { AssetAnswer } from '@bluster/wire';
+import { assetAnswer } from './asset-answer.ts';
 import { AssetsService } from './assets.service.ts';
 import type { AssetRole } from './look-at-file.ts';
 
@@ -95,9 +97,9 @@ export class ResumableUploads implements OnApplicationBootstrap {
     this.tus.handle(request, response).catch(next);
   }
 
-  private async take(id: string, { project, role, name, place }: Wish): Promise<unknown> {
+  private async take(id: string, { project, role, name, place }: Wish): Promise<AssetAnswer> {
     try {
-      return await this.assets.takeIn(project, join(this.folder, id), name, role, place);
+      return assetAnswer(await this.assets.takeIn(project, join(this.folder, id), name, role, place));
     } finally {
       await rm(join(this.folder, `${id}.json`), { force: true });
     }

@@ -1,7 +1,8 @@
 import { Controller, Get, NotFoundException, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
 import type { Response } from 'express';
 import { existsSync } from 'node:fs';
-import type { JobEntity } from '../jobs/job.entity.ts';
+import type { JobAnswer } from '@bluster/wire';
+import { jobAnswer } from '../jobs/job-answer.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import { ExportFiles } from './export-files.ts';
@@ -17,9 +18,9 @@ export class ExportsController {
   ) {}
 
   @Post('projects/:id/exports')
-  async start(@Param('id', ParseUUIDPipe) id: string): Promise<JobEntity> {
+  async start(@Param('id', ParseUUIDPipe) id: string): Promise<JobAnswer> {
     await this.projects.find(id);
-    return this.exports.start(id);
+    return jobAnswer(await this.exports.start(id));
   }
 
   @Get('exports/:id/film')

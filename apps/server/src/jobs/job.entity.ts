@@ -1,8 +1,5 @@
+import type { JobKind, JobState } from '@bluster/wire';
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
-
-export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
-/** Files are made ready in two turns: what is needed to work with them, then the proxies of clips. */
-export type JobKind = 'prepare' | 'proxy' | 'export';
 
 /** A piece of long work. Rows outlive the server: what ran when it stopped starts again with it. */
 @Entity('job')

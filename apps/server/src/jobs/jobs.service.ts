@@ -5,7 +5,9 @@ import { In, Not, Repository } from 'typeorm';
 import { isRefusal } from '@bluster/core';
 import { CancelledError, MediaProgramError } from '@bluster/media/program/run';
 import { DISK_FULL, isDiskFull } from '../security/problem.filter.ts';
-import { JobEntity, type JobKind, type JobState } from './job.entity.ts';
+import type { JobKind, JobState } from '@bluster/wire';
+import { ChangesService } from '../changes/changes.service.ts';
+import { JobEntity } from './job.entity.ts';
 
 /** What a job is given while it runs. */
 export interface JobContext {
@@ -23,7 +25,19 @@ interface Running {
 }
 
 const UNDER_WAY: JobState[] = ['queued', 'running'];
-const ENDED_LISTED = 200;
+const ENDED_LISTED = 50;
+const WITHOUT_PAYLOAD = {
+  id: true,
+  projectId: true,
+  kind: true,
+  state: true,
+  progress: true,
+  problem: true,
+  result: true,
+  createdAt: true,
+  startedAt: true,
+  endedAt: true,
+} as const;
 /** Kinds of jobs that share their places, and how many of them run side by side. */
 const LANES: readonly { readonly kinds: readonly JobKind[]; readonly places: number }[] = [
   { kinds: ['prepare', 'proxy'], places: 2 },
@@ -54,7 +68,10 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   private closing = false;
   private looking = Promise.resolve();
 
-  constructor(@InjectRepository(JobEntity) private readonly jobs: Repository<JobEntity>) {}
+  constructor(
+    @InjectRepository(JobEntity) private readonly jobs: Repository<JobEntity>,
+    private readonly changes: ChangesService,
+  ) {}
 
   /** Says what to do for jobs of a kind, and what to do when one fails or is cancelled. */
   handle(
@@ -94,15 +111,24 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
       startedAt: null,
       endedAt: null,
     });
+    this.changes.tell('job', projectId, job.id);
     this.look();
     return job;
   }
 
-  /** A project's jobs, newest first, with live progress: all that are under way, and the last that ended. */
+  /**
+   * A project's jobs, newest first, with live progress: all that are under way, and the last exports that ended. Files say
+   * themselves what became of them, and an export's document is left where it is.
+   */
   async list(projectId: string): Promise<JobEntity[]> {
     const [underWay, ended] = await Promise.all([
       this.jobs.findBy({ projectId, state: In(UNDER_WAY) }),
-      this.jobs.find({ where: { projectId, state: Not(In(UNDER_WAY)) }, order: { createdAt: 'DESC' }, take: ENDED_LISTED }),
+      this.jobs.find({
+        where: { projectId, kind: 'export', state: Not(In(UNDER_WAY)) },
+        order: { createdAt: 'DESC' },
+        take: ENDED_LISTED,
+        select: WITHOUT_PAYLOAD,
+      }),
     ]);
     return [...underWay, ...ended].sort((a, b) => b.createdAt - a.createdAt).map((job) => this.live(job));
   }
@@ -154,7 +180,7 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   }
 
   private live(job: JobEntity): JobEntity {
-    const running = this.running.get(job.id);
+    const running = job.state === 'running' ? this.running.get(job.id) : undefined;
     return running ? { ...job, progress: running.progress } : job;
   }
 
@@ -171,6 +197,7 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
       const running: Running = { job, stop: new AbortController(), progress: 0 };
       this.running.set(job.id, running);
       await this.jobs.update(job.id, { state: 'running', startedAt: Date.now() });
+      this.changes.tell('job', job.projectId, job.id);
       void this.work(running);
     }
   }
@@ -183,9 +210,13 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
       const result = await handler({
         job,
         signal: stop.signal,
-        progress: (part) => (running.progress = Math.min(1, Math.max(running.progress, part))),
+        progress: (part) => {
+          running.progress = Math.min(1, Math.max(running.progress, part));
+          this.changes.tell('job', job.projectId, job.id);
+        },
       });
       await this.jobs.update(job.id, { state: 'done', progress: 1, result: result as never, endedAt: Date.now() });
+      this.changes.tell('job', job.projectId, job.id);
     } catch (error) {
       if (!this.closing) await this.end(job, this.describe(error, stop.signal)).catch((e: unknown) => this.log.error(e));
     } finally {
@@ -197,6 +228,7 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   private async end(job: JobEntity, how: { state: 'failed' | 'cancelled'; problem: string }): Promise<void> {
     await this.jobs.update(job.id, { ...how, endedAt: Date.now() });
     await this.failed.get(job.kind)?.(job, how.problem);
+    this.changes.tell('job', job.projectId, job.id);
   }
 
   private describe(error: unknown, signal: AbortSignal): { state: 'failed' | 'cancelled'; problem: string } {

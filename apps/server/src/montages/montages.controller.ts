@@ -1,20 +1,8 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { readMontage, type Montage } from '@bluster/core';
-import { IsInt, IsObject, IsString, MaxLength, Min } from 'class-validator';
-import type { KeptVersionEntity } from './kept-version.entity.ts';
+import { KeepVersionRequest, KeptVersionAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from '@bluster/wire';
 import { AssetsService } from '../assets/assets.service.ts';
-import { MontagesService, type SavedMontage } from './montages.service.ts';
-
-export class SaveMontageBody {
-  /** the revision that the document was made from */
-  @IsInt() @Min(1) revision: number;
-  /** checked whole by core's schema */
-  @IsObject() document: object;
-}
-
-export class KeepVersionBody extends SaveMontageBody {
-  @IsString() @MaxLength(200) reason: string;
-}
+import { MontagesService } from './montages.service.ts';
 
 @Controller('api/projects/:id')
 export class MontagesController {
@@ -24,12 +12,12 @@ export class MontagesController {
   ) {}
 
   @Get('montage')
-  load(@Param('id', ParseUUIDPipe) id: string): Promise<SavedMontage> {
+  load(@Param('id', ParseUUIDPipe) id: string): Promise<SavedMontageAnswer> {
     return this.montages.load(id);
   }
 
   @Put('montage')
-  async save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageBody): Promise<{ revision: number; savedAt: number }> {
+  async save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageRequest): Promise<SavedAnswer> {
     const saved = await this.montages.save(id, body.revision, body.document);
     const { song, footage, sounds } = body.document as Montage;
     await this.assets.taken(
@@ -40,13 +28,13 @@ export class MontagesController {
   }
 
   @Get('versions')
-  versions(@Param('id', ParseUUIDPipe) id: string): Promise<Omit<KeptVersionEntity, 'document'>[]> {
+  versions(@Param('id', ParseUUIDPipe) id: string): Promise<KeptVersionAnswer[]> {
     return this.montages.listKept(id);
   }
 
   @Post('versions')
   @HttpCode(201)
-  async keep(@Param('id', ParseUUIDPipe) id: string, @Body() body: KeepVersionBody): Promise<{ id: string }> {
+  async keep(@Param('id', ParseUUIDPipe) id: string, @Body() body: KeepVersionRequest): Promise<{ id: string }> {
     await this.montages.load(id);
     return { id: await this.montages.keep(id, body.revision, readMontage(body.document), body.reason) };
   }

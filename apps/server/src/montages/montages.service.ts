@@ -2,16 +2,10 @@ import { ConflictException, Injectable, NotFoundException } from '@nestjs/common
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
 import { readMontage, upgradeMontage, type Montage } from '@bluster/core';
+import type { KeptVersionAnswer, SavedAnswer, SavedMontageAnswer } from '@bluster/wire';
 import { Repository } from 'typeorm';
 import { KeptVersionEntity } from './kept-version.entity.ts';
 import { MontageEntity } from './montage.entity.ts';
-
-/** A montage as it goes over the wire. */
-export interface SavedMontage {
-  readonly revision: number;
-  readonly savedAt: number;
-  readonly document: Montage;
-}
 
 /** Keeps montages, each save under a new revision number. */
 @Injectable()
@@ -25,7 +19,7 @@ export class MontagesService {
     await this.montages.insert({ projectId, revision: 1, document: JSON.stringify(montage), savedAt: Date.now() });
   }
 
-  async load(projectId: string): Promise<SavedMontage> {
+  async load(projectId: string): Promise<SavedMontageAnswer> {
     const row = await this.montages.findOneBy({ projectId });
     if (!row) throw new NotFoundException('There is no such project.');
     return { revision: row.revision, savedAt: row.savedAt, document: upgradeMontage(JSON.parse(row.document)) as Montage };
@@ -36,7 +30,7 @@ export class MontagesService {
    * @throws ConflictException when another save came in between: nothing is overwritten, what was sent is kept beside
    *   the current version, and both come back with the refusal
    */
-  async save(projectId: string, revision: number, document: unknown): Promise<{ revision: number; savedAt: number }> {
+  async save(projectId: string, revision: number, document: unknown): Promise<SavedAnswer> {
     const montage = readMontage(document);
     const savedAt = Date.now();
     // One statement, so that two saves at once cannot both win.
@@ -62,11 +56,11 @@ export class MontagesService {
   }
 
   /** The versions set aside, newest first, without their documents. */
-  async listKept(projectId: string): Promise<Omit<KeptVersionEntity, 'document'>[]> {
+  async listKept(projectId: string): Promise<KeptVersionAnswer[]> {
     return this.kept.find({
       where: { projectId },
       order: { savedAt: 'DESC' },
-      select: { id: true, projectId: true, revision: true, savedAt: true, reason: true },
+      select: { id: true, revision: true, savedAt: true, reason: true },
     });
   }
 

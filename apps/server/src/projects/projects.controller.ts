@@ -1,16 +1,8 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
-import { Transform } from 'class-transformer';
-import { IsString, Length } from 'class-validator';
+import { DeletedProjectAnswer, ProjectAnswer, ProjectNameRequest, ProjectSummaryAnswer } from '@bluster/wire';
 import { DemoService } from './demo.service.ts';
-import type { ProjectEntity } from './project.entity.ts';
-import { ProjectsService, type DeletedProject, type ProjectSummary } from './projects.service.ts';
-
-export class ProjectNameBody {
-  @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value))
-  @IsString({ message: 'A project needs a name' })
-  @Length(1, 120, { message: 'A name has 1 to 120 characters' })
-  name: string;
-}
+import { projectAnswer } from './project-answer.ts';
+import { ProjectsService } from './projects.service.ts';
 
 @Controller('api/projects')
 export class ProjectsController {
@@ -20,41 +12,41 @@ export class ProjectsController {
   ) {}
 
   @Get()
-  list(): Promise<ProjectSummary[]> {
+  list(): Promise<ProjectSummaryAnswer[]> {
     return this.projects.list();
   }
 
   @Post()
-  create(@Body() body: ProjectNameBody): Promise<ProjectEntity> {
-    return this.projects.create(body.name);
+  async create(@Body() body: ProjectNameRequest): Promise<ProjectAnswer> {
+    return projectAnswer(await this.projects.create(body.name));
   }
 
   /** Deleted projects that can still be brought back. */
   @Get('deleted')
-  listDeleted(): Promise<DeletedProject[]> {
+  listDeleted(): Promise<DeletedProjectAnswer[]> {
     return this.projects.listDeleted();
   }
 
   /** Opens the demo project, making it first where there is none. */
   @Post('demo')
   @HttpCode(200)
-  openDemo(): Promise<ProjectEntity> {
-    return this.demo.open();
+  async openDemo(): Promise<ProjectAnswer> {
+    return projectAnswer(await this.demo.open());
   }
 
   @Get(':id')
-  find(@Param('id', ParseUUIDPipe) id: string): Promise<ProjectEntity> {
-    return this.projects.find(id);
+  async find(@Param('id', ParseUUIDPipe) id: string): Promise<ProjectAnswer> {
+    return projectAnswer(await this.projects.find(id));
   }
 
   @Patch(':id')
-  rename(@Param('id', ParseUUIDPipe) id: string, @Body() body: ProjectNameBody): Promise<ProjectEntity> {
-    return this.projects.rename(id, body.name);
+  async rename(@Param('id', ParseUUIDPipe) id: string, @Body() body: ProjectNameRequest): Promise<ProjectAnswer> {
+    return projectAnswer(await this.projects.rename(id, body.name));
   }
 
   @Post(':id/duplicate')
-  duplicate(@Param('id', ParseUUIDPipe) id: string): Promise<ProjectEntity> {
-    return this.projects.duplicate(id);
+  async duplicate(@Param('id', ParseUUIDPipe) id: string): Promise<ProjectAnswer> {
+    return projectAnswer(await this.projects.duplicate(id));
   }
 
   @Delete(':id')
@@ -72,7 +64,7 @@ export class ProjectsController {
 
   @Post(':id/restore')
   @HttpCode(200)
-  restore(@Param('id', ParseUUIDPipe) id: string): Promise<ProjectEntity> {
-    return this.projects.restore(id);
+  async restore(@Param('id', ParseUUIDPipe) id: string): Promise<ProjectAnswer> {
+    return projectAnswer(await this.projects.restore(id));
   }
 }

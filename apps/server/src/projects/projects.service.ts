@@ -2,6 +2,7 @@ import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
 import { emptyMontage, scoreOf, type Montage } from '@bluster/core';
+import type { DeletedProjectAnswer, ProjectSummaryAnswer } from '@bluster/wire';
 import { IsNull, LessThan, Not, Repository } from 'typeorm';
 import { AssetsService } from '../assets/assets.service.ts';
 import { ExportFiles } from '../export/export-files.ts';
@@ -9,29 +10,6 @@ import { JobsService } from '../jobs/jobs.service.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { replaceAssets } from '../montages/replace-assets.ts';
 import { ProjectEntity } from './project.entity.ts';
-
-/** A project as the list shows it. */
-export interface ProjectSummary {
-  readonly id: string;
-  readonly name: string;
-  readonly updatedAt: number;
-  readonly demo: boolean;
-  /** whose small picture stands for it */
-  readonly coverAssetId: string | null;
-  /** of the montage, seconds */
-  readonly length: number;
-  readonly slots: number;
-  readonly filled: number;
-}
-
-/** A deleted project that can still be brought back. */
-export interface DeletedProject {
-  readonly id: string;
-  readonly name: string;
-  readonly deletedAt: number;
-  /** when it is removed for good, ms since 1970 */
-  readonly goneAt: number;
-}
 
 /** Deleted projects can be brought back for this long. */
 const KEPT_AFTER_DELETE_MS = 30 * 24 * 3600_000;
@@ -50,13 +28,13 @@ export class ProjectsService implements OnModuleInit {
     for (const old of await this.projects.findBy({ deletedAt: LessThan(Date.now() - KEPT_AFTER_DELETE_MS) })) await this.erase(old.id);
   }
 
-  async list(): Promise<ProjectSummary[]> {
+  async list(): Promise<ProjectSummaryAnswer[]> {
     const rows = await this.projects.find({ where: { deletedAt: IsNull() }, order: { updatedAt: 'DESC' } });
     return Promise.all(rows.map((row) => this.summary(row)));
   }
 
   /** Deleted projects, the last deleted first; each is gone for good at its time. */
-  async listDeleted(): Promise<DeletedProject[]> {
+  async listDeleted(): Promise<DeletedProjectAnswer[]> {
     const rows = await this.projects.find({ where: { deletedAt: Not(IsNull()) }, order: { deletedAt: 'DESC' } });
     return rows.map(({ id, name, deletedAt }) => ({ id, name, deletedAt: deletedAt!, goneAt: deletedAt! + KEPT_AFTER_DELETE_MS }));
   }
@@ -127,7 +105,7 @@ export class ProjectsService implements OnModuleInit {
     await this.projects.delete(id);
   }
 
-  private async summary(row: ProjectEntity): Promise<ProjectSummary> {
+  private async summary(row: ProjectEntity): Promise<ProjectSummaryAnswer> {
     const { document } = await this.montages.load(row.id);
     const score = scoreOf(document);
     return {

@@ -1,8 +1,9 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { sayProblem } from '../interface/say-problem.ts';
 import { RotateCw, X } from 'lucide-react';
 import { mutate } from 'swr';
 import { request } from '../api/request.ts';
-import type { Asset, Job } from '../api/wire.ts';
+import type { AssetAnswer as Asset, JobAnswer as Job } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Progress } from '../interface/progress.tsx';
 import { useMontage } from '../project/editor.ts';
@@ -10,7 +11,7 @@ import { useUploads } from './upload-queue.ts';
 
 /** Calls off the work on a file that is not in the montage, and removes it. */
 async function discard(asset: Asset): Promise<void> {
-  await request('POST', `/api/assets/${asset.id}/discard`).catch(sayProblem);
+  await request('POST', ROUTES.discardAsset(asset.id)).catch(sayProblem);
   await mutate((key) => typeof key === 'string' && key.endsWith('/assets'));
 }
 
@@ -23,7 +24,7 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
   if (uploads.length + waiting.length + cutOff.length === 0) return null;
   // What is in the story shows its filmstrip until its preview is made: one line speaks for all of them.
   const previews = waiting.filter((a) => inMontage.has(a.id) && a.state === 'working');
-  const partOf = (a: Asset): number => jobs.find((j) => j.kind === 'proxy' && j.payload.assetId === a.id)?.progress ?? 0;
+  const partOf = (a: Asset): number => jobs.find((j) => j.kind === 'proxy' && j.assetId === a.id)?.progress ?? 0;
   const previewsDone = previews.reduce((sum, a) => sum + partOf(a), 0) / Math.max(1, previews.length);
   const sending = uploads.filter((u) => u.state !== 'failed');
   const bytes = sending.reduce((sum, u) => sum + u.size, 0);
@@ -87,7 +88,7 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
         )}
         {waiting
           .filter((a) => !previews.includes(a))
-          .map((a) => [a, jobs.find((j) => j.payload.assetId === a.id)] as const)
+          .map((a) => [a, jobs.find((j) => j.assetId === a.id)] as const)
           .map(([a, job]) => (
             <li key={a.id} className="flex items-center gap-3">
               <span className="w-52 shrink-0 truncate" title={a.name}>

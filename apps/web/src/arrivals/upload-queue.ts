@@ -1,7 +1,8 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { type DetailedError, Upload as TusUpload, defaultOptions, type PreviousUpload } from 'tus-js-client';
 import { mutate } from 'swr';
 import { create } from 'zustand';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { expectAsset } from './use-arrivals.ts';
 
 export type UploadRole = 'song' | 'footage';
@@ -43,7 +44,7 @@ const AT_ONCE = 2;
 const PLACES_A_MS = 1000;
 const CHUNK_BYTES = 16 * 2 ** 20;
 const RETRY_AFTER_MS = [0, 500, 1500, 4000, 10_000, 30_000];
-const ENDPOINT = '/api/uploads';
+const ENDPOINT = ROUTES.uploads();
 
 interface Waiting {
   readonly key: number;
@@ -150,7 +151,7 @@ export const useUploads = create<Queue>((set, get) => {
           // Before it is seen among the files: whoever takes it into the montage knows that it was asked for here.
           if (body) expectAsset(JSON.parse(body) as Asset);
           // Its work has begun: until it is asked for, nobody asks how far it is.
-          await Promise.all(['assets', 'jobs'].map((list) => mutate(`/api/projects/${projectId}/${list}`)));
+          await Promise.all([mutate(ROUTES.assets(projectId)), mutate(ROUTES.jobs(projectId))]);
           drop(key);
           ended(key);
           await get().findCutOff(projectId);

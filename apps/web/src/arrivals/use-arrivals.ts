@@ -12,7 +12,7 @@ import {
   type Shape,
 } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { montageNow, useEditor } from '../project/editor.ts';
 import { useListening } from '../song/listening.ts';
 

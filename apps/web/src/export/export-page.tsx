@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { sayProblem } from '../interface/say-problem.ts';
 import { Film, FileJson } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -5,7 +6,7 @@ import { useParams } from 'react-router';
 import { clock, rateLabel, shortClock, syncReport } from '@bluster/core';
 import { request } from '../api/request.ts';
 import { useJobs } from '../api/use-project.ts';
-import type { Job } from '../api/wire.ts';
+import type { JobAnswer as Job } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Progress } from '../interface/progress.tsx';
 import { montageLength } from '../project/actions.ts';
@@ -39,7 +40,7 @@ export function ExportPage(): React.JSX.Element {
     setStarting(true);
     try {
       await saved();
-      await request('POST', `/api/projects/${projectId}/exports`);
+      await request('POST', ROUTES.exports(projectId));
       await reload();
     } catch (error) {
       sayProblem(error);
@@ -95,7 +96,7 @@ function ExportRow({ job, onChange }: { job: Job; onChange: () => void }): React
   }, [running]);
   const cancel = async (): Promise<void> => {
     try {
-      await request('POST', `/api/jobs/${job.id}/cancel`);
+      await request('POST', ROUTES.cancelJob(job.id));
     } catch (error) {
       sayProblem(error);
     }
@@ -120,13 +121,13 @@ function ExportRow({ job, onChange }: { job: Job; onChange: () => void }): React
         {job.state === 'done' && job.result && (
           <>
             <span className="text-soft">
-              {job.result['cuts']} cuts, none more than <span className="figures">{job.result['worstErrorMs']?.toFixed(1)} ms</span> off its
-              mark
+              {job.result.cuts} cuts, planned to lie no more than <span className="figures">{job.result.worstErrorMs.toFixed(1)} ms</span>{' '}
+              off their marks
             </span>
-            <a className="ml-auto inline-flex items-center gap-1 text-spruce underline" href={`/api/exports/${job.id}/film`} download>
+            <a className="ml-auto inline-flex items-center gap-1 text-spruce underline" href={ROUTES.film(job.id)} download>
               <Film size={14} /> Film
             </a>
-            <a className="inline-flex items-center gap-1 text-spruce underline" href={`/api/exports/${job.id}/report`} download>
+            <a className="inline-flex items-center gap-1 text-spruce underline" href={ROUTES.report(job.id)} download>
               <FileJson size={14} /> Report
             </a>
           </>
@@ -143,7 +144,7 @@ function ExportRow({ job, onChange }: { job: Job; onChange: () => void }): React
         </div>
       )}
       {job.state === 'done' && (
-        <video className="mt-3 w-full max-w-[640px] bg-night" src={`/api/exports/${job.id}/film`} controls preload="metadata" />
+        <video className="mt-3 w-full max-w-[640px] bg-night" src={ROUTES.film(job.id)} controls preload="metadata" />
       )}
     </section>
   );

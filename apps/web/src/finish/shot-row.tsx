@@ -1,5 +1,5 @@
 import type { FootageItem, Shot, Slot } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { filmFrame } from '../footage/film-frame.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { player } from '../playback/player.ts';

@@ -1,5 +1,5 @@
 import { LONGEST_FADE_S, scoreOf } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { NumberField } from '../interface/number-field.tsx';

@@ -1,5 +1,6 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { type FootageItem, type ProposedHit } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { useSize } from '../interface/use-size.ts';
 import { REASONS } from './clip-strip.tsx';
 import { StripTiles } from './strip-tiles.tsx';
@@ -31,7 +32,7 @@ export function ClipScreen({
           ref={player.video}
           key={assetId}
           data-testid="clip-video"
-          src={`/api/assets/${assetId}/proxy#t=${(startAt + frame / 2).toFixed(4)}`}
+          src={`${ROUTES.assetPart(assetId, 'proxy')}#t=${(startAt + frame / 2).toFixed(4)}`}
           preload="auto"
           muted
           playsInline
@@ -52,7 +53,7 @@ export function ClipScreen({
         </p>
       )}
       {asset?.state === 'ready' && item.hasSound && (
-        <audio ref={player.audio} key={`${assetId}-sound`} src={`/api/assets/${assetId}/sound`} preload="auto" />
+        <audio ref={player.audio} key={`${assetId}-sound`} src={ROUTES.assetPart(assetId, 'sound')} preload="auto" />
       )}
       {proposal && (
         <span className="pointer-events-none absolute top-2 left-2 rounded bg-night/80 px-2 py-0.5 text-[11.5px] text-white">

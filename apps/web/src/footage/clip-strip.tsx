@@ -2,7 +2,7 @@ import { max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { area, curveMonotoneX, line } from 'd3-shape';
 import { clipLength, clock, stretchesOf, type FootageItem, type HitReason, type ProposedHit } from '@bluster/core';
-import type { Asset, ClipLook } from '../api/wire.ts';
+import type { AssetAnswer as Asset, ClipLook } from '@bluster/wire';
 import { useSize } from '../interface/use-size.ts';
 import { StripTiles } from './strip-tiles.tsx';
 

@@ -1,7 +1,8 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { memo, useEffect, useState } from 'react';
 import { characterOf, clipLength, frameAt, rateLabel, type FootageItem } from '@bluster/core';
 import { request } from '../api/request.ts';
-import type { Asset, ClipLook } from '../api/wire.ts';
+import type { AssetAnswer as Asset, ClipLook } from '@bluster/wire';
 import { useKeys } from '../interface/use-keys.ts';
 import { ClipScreen } from './clip-screen.tsx';
 import { ClipStrip } from './clip-strip.tsx';
@@ -45,7 +46,7 @@ function FilmView({ item, asset, picked }: ViewerProps): React.JSX.Element {
   const unready = asset?.state === 'working';
   useEffect(() => {
     // Whoever looks at a clip wants it before those that wait.
-    if (unready) void request('POST', `/api/assets/${assetId}/hurry`).catch(() => undefined);
+    if (unready) void request('POST', ROUTES.hurryAsset(assetId)).catch(() => undefined);
   }, [assetId, unready]);
 
   const setIn = (): void => work.setIn(here());

@@ -2,7 +2,7 @@ import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { Star, Trash2, Volume2 } from 'lucide-react';
 import { memo, useState } from 'react';
 import { clipLength, stretchesOf, type FootageItem } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { useEditor } from '../project/editor.ts';
 import { filmFrame } from './film-frame.ts';
 import { StripTiles } from './strip-tiles.tsx';

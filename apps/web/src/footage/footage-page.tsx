@@ -15,7 +15,7 @@ import {
   type KnownOfFile,
 } from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { useKeys } from '../interface/use-keys.ts';

@@ -1,5 +1,5 @@
 import { otherShapes, rateLabel, type OtherShape } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { Dialog } from '../interface/dialog.tsx';

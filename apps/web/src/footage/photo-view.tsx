@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { useRef } from 'react';
 import { frame, type FootageItem } from '@bluster/core';
 import { useSize } from '../interface/use-size.ts';
@@ -31,7 +32,7 @@ export function PhotoView({ item, picked }: { item: FootageItem; picked: readonl
         <div className="relative" style={{ width: item.width * scale, height: item.height * scale }}>
           <img
             ref={picture}
-            src={`/api/assets/${item.assetId}/photo`}
+            src={ROUTES.assetPart(item.assetId, 'photo')}
             alt={item.name}
             draggable={false}
             className="size-full cursor-crosshair"

@@ -1,7 +1,7 @@
 import { ChevronDown, X } from 'lucide-react';
 import { Slider } from 'radix-ui';
 import { clock, framesPerSecond, stretchesByChanges, stretchesByHits, type FootageItem } from '@bluster/core';
-import type { ClipLook } from '../api/wire.ts';
+import type { ClipLook } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
 import type { SelectWork } from './use-select-work.ts';

@@ -1,6 +1,6 @@
 import { memo, useState } from 'react';
 import { FRAME_RATES, otherShapes, rateLabel, sameRate, type FootageItem } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { useEditor, useMontage } from '../project/editor.ts';
 import { OtherShapesDialog } from './other-shapes-dialog.tsx';

@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { Play, Target, X } from 'lucide-react';
 import { memo, useRef, useState } from 'react';
 import { clock, type EffectSound } from '@bluster/core';
@@ -30,7 +31,7 @@ function Sound({ sound }: { sound: EffectSound }): React.JSX.Element {
     <li className="flex items-center gap-2 text-[12px]" data-testid="sound">
       <audio
         ref={audio}
-        src={`/api/assets/${sound.assetId}/sound`}
+        src={ROUTES.assetPart(sound.assetId, 'sound')}
         preload="metadata"
         onTimeUpdate={(e) => setAt(e.currentTarget.currentTime)}
       />

@@ -13,7 +13,7 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { movedTo, type FootageItem } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { useSize } from '../interface/use-size.ts';
 import { CARRYING } from '../interface/use-keys.ts';
 import { FootageCard } from './footage-card.tsx';

@@ -1,4 +1,4 @@
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import type { Within } from './draw-framed.ts';
 import type { FilmFrame } from './film-frame.ts';
 import { TilePicture } from './tile-picture.tsx';

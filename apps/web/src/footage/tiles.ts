@@ -1,4 +1,4 @@
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import type { TilesCame, TilesWish } from './tiles.worker.ts';
 import TilesWorker from './tiles.worker.ts?worker';
 

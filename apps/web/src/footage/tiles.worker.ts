@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 /** Pictures that are wanted, as the server names them. */
 export interface TilesWish {
   readonly keys: readonly string[];
@@ -12,7 +13,7 @@ export interface TilesCame {
 onmessage = async ({ data: { keys } }: MessageEvent<TilesWish>) => {
   let tiles: (ImageBitmap | null)[] | null = null;
   try {
-    const response = await fetch(`/api/tiles?of=${keys.join(',')}`);
+    const response = await fetch(ROUTES.tiles(keys));
     if (response.ok) tiles = await Promise.all(split(await response.arrayBuffer()).map(decode));
   } catch {
     // They are asked for again after a while.

@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { CLIP_FADE_S, clipLevel, type ClipSound } from '@bluster/core';
 import type { AudioOut } from './audio-out.ts';
 import type { Pass } from './pass.ts';
@@ -53,7 +54,7 @@ export class ClipVoices {
   private buffer(assetId: string): Promise<AudioBuffer | null> {
     let buffer = this.buffers.get(assetId);
     if (!buffer) {
-      buffer = fetch(`/api/assets/${assetId}/sound`)
+      buffer = fetch(ROUTES.assetPart(assetId, 'sound'))
         .then((r) => (r.ok ? r.arrayBuffer() : Promise.reject(new Error('not made yet'))))
         .then((data) => this.out.context.decodeAudioData(data))
         .catch(() => {

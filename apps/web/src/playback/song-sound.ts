@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { create } from 'zustand';
 import type { Peaks } from '@bluster/core';
 import { player } from './player.ts';
@@ -35,7 +36,7 @@ function receiveSong(assetId: string, signal: AbortSignal, onSound: (buffer: Aud
     worker.onerror = (event) => reject(new Error(event.message));
     signal.addEventListener('abort', () => reject(signal.reason as Error));
   });
-  worker.postMessage(`/api/assets/${assetId}/sound`);
+  worker.postMessage(ROUTES.assetPart(assetId, 'sound'));
   return result.finally(() => worker.terminate());
 }
 

@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { scoreOf, type Montage } from '@bluster/core';
 import { request } from '../api/request.ts';
 import { Button } from '../interface/button.tsx';
@@ -16,7 +17,7 @@ export function ConflictDialog(): React.JSX.Element | null {
   const { current } = save;
   const takeMine = async (): Promise<void> => {
     // The other window's version is set aside before this one takes its place.
-    await request('POST', `/api/projects/${projectId}/versions`, {
+    await request('POST', ROUTES.versions(projectId), {
       revision: current.revision,
       document: current.document,
       reason: 'Replaced by another window.',

@@ -1,11 +1,12 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { useEffect, useRef, useState } from 'react';
 import { Panel, PanelGroup, type ImperativePanelGroupHandle } from 'react-resizable-panels';
 import { Link, Outlet, useLocation, useParams } from 'react-router';
 import useSWR from 'swr';
 import { mixPlan, pulse, songLevel, toMontageTime } from '@bluster/core';
 import { fetchJson } from '../api/request.ts';
-import { useAssets, useProject } from '../api/use-project.ts';
-import type { SavedMontage } from '../api/wire.ts';
+import { useAssets, useFollowedProject, useProject } from '../api/use-project.ts';
+import type { SavedMontageAnswer as SavedMontage } from '@bluster/wire';
 import { useArrivals } from '../arrivals/use-arrivals.ts';
 import { Brand } from '../interface/brand.tsx';
 import { useKeys } from '../interface/use-keys.ts';
@@ -36,7 +37,7 @@ export function ProjectLayout(): React.JSX.Element {
   const { projectId = '' } = useParams();
   const { project, error } = useProject(projectId);
   const { data: saved, error: montageError } = useSWR<SavedMontage, Error>(
-    `/api/projects/${projectId}/montage`,
+    ROUTES.montage(projectId),
     (path: string) => fetchJson<SavedMontage>(path),
     {
       revalidateOnFocus: false,
@@ -46,7 +47,7 @@ export function ProjectLayout(): React.JSX.Element {
     },
   );
   // Asked for at the same time: the views need them at once.
-  useAssets(projectId);
+  useFollowedProject(projectId);
   const opened = useEditor((state) => state.projectId);
   const kept = useRef(Promise.resolve<KeptHistory | undefined>(undefined));
   useEffect(() => void (kept.current = keptSteps(projectId)), [projectId]);

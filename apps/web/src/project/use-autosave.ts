@@ -1,7 +1,8 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { useEffect } from 'react';
 import type { Montage } from '@bluster/core';
 import { request, RequestError } from '../api/request.ts';
-import type { SavedMontage } from '../api/wire.ts';
+import type { SavedAnswer, SavedMontageAnswer as SavedMontage } from '@bluster/wire';
 import { useEditor } from './editor.ts';
 import { keepHistory } from './history-keeper.ts';
 
@@ -26,15 +27,16 @@ async function saveNow(): Promise<void> {
 
 async function sendNow(): Promise<void> {
   const { projectId, history, revision, setSave } = useEditor.getState();
+  if (projectId === null) return;
   const document = history.now;
   setSave({ is: 'saving' });
   try {
-    const saved = await request<{ revision: number; savedAt: number }>('PUT', `/api/projects/${projectId}/montage`, { revision, document });
+    const saved = await request<SavedAnswer>('PUT', ROUTES.montage(projectId), { revision, document });
     if (useEditor.getState().projectId !== projectId) return;
     // What was edited while the save was under way is not saved yet.
     const changed = useEditor.getState().history.now !== document;
     setSave(changed ? { is: 'unsaved' } : { is: 'saved', at: saved.savedAt }, saved.revision);
-    void keepHistory(projectId!, history, saved.revision);
+    void keepHistory(projectId, history, saved.revision);
   } catch (error) {
     if (error instanceof RequestError && error.status === 409)
       setSave({ is: 'conflict', current: (error.body as { current: SavedMontage }).current });
@@ -64,7 +66,7 @@ export function useAutosave(): void {
     const look = async (): Promise<void> => {
       const { projectId, save: now, revision, open } = useEditor.getState();
       if (globalThis.document.visibilityState !== 'visible' || now.is !== 'saved' || !projectId) return;
-      const current = await request<SavedMontage>('GET', `/api/projects/${projectId}/montage`).catch(() => null);
+      const current = await request<SavedMontage>('GET', ROUTES.montage(projectId)).catch(() => null);
       const still = useEditor.getState();
       if (
         current &&

@@ -1,13 +1,14 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { sayProblem } from '../interface/say-problem.ts';
 import { RotateCcw, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import useSWR, { mutate } from 'swr';
 import { request } from '../api/request.ts';
-import type { DeletedProject } from '../api/wire.ts';
+import type { DeletedProjectAnswer as DeletedProject } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 
-export const DELETED = '/api/projects/deleted';
+export const DELETED = ROUTES.deletedProjects();
 const DAY_MS = 24 * 3600_000;
 
 /** Days until it is removed for good, in words. */
@@ -22,7 +23,7 @@ export function DeletedProjects(): React.JSX.Element | null {
   const [removing, setRemoving] = useState<DeletedProject | null>(null);
   if (data.length === 0) return null;
   const attempt = (work: Promise<unknown>): void => {
-    work.catch(sayProblem).finally(() => void Promise.all([mutate(DELETED), mutate('/api/projects')]));
+    work.catch(sayProblem).finally(() => void Promise.all([mutate(DELETED), mutate(ROUTES.projects())]));
   };
   return (
     <details className="mt-8 border-t border-edge pt-4">
@@ -36,10 +37,7 @@ export function DeletedProjects(): React.JSX.Element | null {
               {project.name}
             </span>
             <span className="text-[12px] text-soft">{daysLeft(project.goneAt)}</span>
-            <Button
-              aria-label={`Bring ${project.name} back`}
-              onClick={() => attempt(request('POST', `/api/projects/${project.id}/restore`))}
-            >
+            <Button aria-label={`Bring ${project.name} back`} onClick={() => attempt(request('POST', ROUTES.restoreProject(project.id)))}>
               <RotateCcw size={13} /> Bring back
             </Button>
             <Button look="danger" aria-label={`Delete ${project.name} for good`} onClick={() => setRemoving(project)}>
@@ -59,7 +57,7 @@ export function DeletedProjects(): React.JSX.Element | null {
             <Button
               look="danger"
               onClick={() => {
-                attempt(request('DELETE', `/api/projects/${removing.id}/for-good`));
+                attempt(request('DELETE', ROUTES.removeProjectForGood(removing.id)));
                 setRemoving(null);
               }}
             >

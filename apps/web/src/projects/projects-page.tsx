@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { sayProblem } from '../interface/say-problem.ts';
 import { MoreHorizontal, Moon, Plus, Sun, Wind } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -6,7 +7,7 @@ import { toast } from 'sonner';
 import useSWR, { mutate as mutateAny } from 'swr';
 import { shortClock } from '@bluster/core';
 import { request } from '../api/request.ts';
-import type { Project, ProjectSummary } from '../api/wire.ts';
+import type { ProjectAnswer as Project, ProjectSummaryAnswer as ProjectSummary } from '@bluster/wire';
 import { Brand } from '../interface/brand.tsx';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
@@ -18,7 +19,7 @@ type Naming = { readonly what: 'new' } | { readonly what: 'rename'; readonly pro
 
 /** All projects: open, new, rename, duplicate, delete. */
 export function ProjectsPage(): React.JSX.Element {
-  const { data, error, mutate } = useSWR<ProjectSummary[], Error>('/api/projects');
+  const { data, error, mutate } = useSWR<ProjectSummary[], Error>(ROUTES.projects());
   useEffect(() => void (document.title = 'Projects · Bluster'), []);
   const [naming, setNaming] = useState<Naming>(null);
   const [opening, setOpening] = useState(false);
@@ -35,23 +36,23 @@ export function ProjectsPage(): React.JSX.Element {
   };
   const remove = (project: ProjectSummary): Promise<void> =>
     attempt(async () => {
-      await request('DELETE', `/api/projects/${project.id}`);
+      await request('DELETE', ROUTES.project(project.id));
       toast(`"${project.name}" was deleted`, {
         duration: 12_000,
-        action: { label: 'Undo', onClick: () => void attempt(() => request('POST', `/api/projects/${project.id}/restore`)) },
+        action: { label: 'Undo', onClick: () => void attempt(() => request('POST', ROUTES.restoreProject(project.id))) },
       });
     });
   const openDemo = (): Promise<void> =>
     attempt(async () => {
       setOpening(true);
-      const demo = await request<Project>('POST', '/api/projects/demo').finally(() => setOpening(false));
+      const demo = await request<Project>('POST', ROUTES.demoProject()).finally(() => setOpening(false));
       await navigate(`/projects/${demo.id}/score`);
     });
   const name = (text: string): Promise<void> =>
     attempt(async () => {
-      if (naming?.what === 'rename') await request('PATCH', `/api/projects/${naming.project.id}`, { name: text });
+      if (naming?.what === 'rename') await request('PATCH', ROUTES.project(naming.project.id), { name: text });
       else {
-        const project = await request<Project>('POST', '/api/projects', { name: text });
+        const project = await request<Project>('POST', ROUTES.projects(), { name: text });
         await navigate(`/projects/${project.id}/song`);
       }
       setNaming(null);
@@ -114,7 +115,7 @@ export function ProjectsPage(): React.JSX.Element {
               project={project}
               onOpen={() => void navigate(`/projects/${project.id}/${project.slots > 0 ? 'score' : 'song'}`)}
               onRename={() => setNaming({ what: 'rename', project })}
-              onDuplicate={() => void attempt(() => request('POST', `/api/projects/${project.id}/duplicate`))}
+              onDuplicate={() => void attempt(() => request('POST', ROUTES.duplicateProject(project.id)))}
               onDelete={() => void remove(project)}
             />
           ))}
@@ -160,7 +161,7 @@ function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete }: CardP
           {project.coverAssetId && pictureFails < 8 ? (
             <img
               key={pictureFails}
-              src={`/api/assets/${project.coverAssetId}/thumb${pictureFails ? `?again=${pictureFails}` : ''}`}
+              src={`${ROUTES.assetPart(project.coverAssetId, 'thumb')}${pictureFails ? `?again=${pictureFails}` : ''}`}
               alt=""
               className="h-full w-full rounded-sm object-cover"
               onError={() => setTimeout(() => setPictureFails((n) => n + 1), 1500)}

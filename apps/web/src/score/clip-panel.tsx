@@ -1,7 +1,8 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { Pause, Play, StepBack, StepForward } from 'lucide-react';
 import { useEffect } from 'react';
 import { clock, clipLength, frameAt, stretchesOf, type FootageItem } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { ClipStrip } from '../footage/clip-strip.tsx';
 import { filmFrame } from '../footage/film-frame.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
@@ -90,7 +91,7 @@ function Film({ item, asset }: { item: FootageItem; asset: Asset | undefined }):
             <video
               ref={clip.video}
               data-testid="watched-video"
-              src={`/api/assets/${item.assetId}/proxy#t=${(select.in + frame / 2).toFixed(4)}`}
+              src={`${ROUTES.assetPart(item.assetId, 'proxy')}#t=${(select.in + frame / 2).toFixed(4)}`}
               preload="auto"
               muted
               playsInline

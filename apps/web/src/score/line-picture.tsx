@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import type { Line, Mark, Peaks, PlacedPeg, PlacedShot, Slot, SongPiece } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { drawFramed } from '../footage/draw-framed.ts';
 import { filmFrame, type FilmFrame } from '../footage/film-frame.ts';
 import { onTiles, tile, tileKey } from '../footage/tiles.ts';

@@ -1,6 +1,6 @@
 import { framesPerSecond, type Line, type PlacedPeg, type Slot } from '@bluster/core';
 import { useRef, useState } from 'react';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { filmFrame } from '../footage/film-frame.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { lineX } from '../lines/line-x.ts';

@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import {
   ORDERS,
   candidateKey,
@@ -14,7 +15,7 @@ import {
   type SettlePlan,
 } from '@bluster/core';
 import { fetchJson } from '../api/request.ts';
-import type { Asset, ClipLook } from '../api/wire.ts';
+import type { AssetAnswer as Asset, ClipLook } from '@bluster/wire';
 import { useSongSound } from '../playback/song-sound.ts';
 import { WorkerRequests } from '../interface/worker-requests.ts';
 import type { PlanningRequests } from './planning.worker.ts';
@@ -27,7 +28,7 @@ const looks = new Map<string, Promise<ClipLook | null>>();
 function lookOf(assetId: string): Promise<ClipLook | null> {
   let look = looks.get(assetId);
   if (!look) {
-    look = fetchJson<ClipLook>(`/api/assets/${assetId}/look`).catch(() => {
+    look = fetchJson<ClipLook>(ROUTES.assetPart(assetId, 'look')).catch(() => {
       looks.delete(assetId);
       return null;
     });

@@ -1,8 +1,9 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { sayProblem } from '../interface/say-problem.ts';
 import { toast } from 'sonner';
 import { differentMoments, framesPerSecond, scoreOf, slotFrom, type PlacedShot, type Slot } from '@bluster/core';
 import { fetchJson } from '../api/request.ts';
-import type { ClipLook } from '../api/wire.ts';
+import type { ClipLook } from '@bluster/wire';
 import { montageNow, useEditor } from '../project/editor.ts';
 import { useHanging } from './hanging.ts';
 
@@ -11,7 +12,7 @@ export async function goOnDifferent(slot: (Slot & { readonly placed: PlacedShot 
   if (!slot) return;
   const { item, shot } = slot.placed;
   try {
-    const look = await fetchJson<ClipLook>(`/api/assets/${item.assetId}/look`);
+    const look = await fetchJson<ClipLook>(ROUTES.assetPart(item.assetId, 'look'));
     useEditor.getState().run({ do: 'goOnShot', id: shot.id, slots, starts: differentMoments(look, framesPerSecond(item.rate)) });
   } catch (problem) {
     sayProblem(problem);

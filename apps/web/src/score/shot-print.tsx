@@ -1,7 +1,7 @@
 import { Lock } from 'lucide-react';
 import { memo, useRef, useState } from 'react';
 import { scoreOf, type Line, type PlacedShot, type Slot } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { filmFrame } from '../footage/film-frame.ts';
 import { StripTiles } from '../footage/strip-tiles.tsx';
 import { tileKey } from '../footage/tiles.ts';

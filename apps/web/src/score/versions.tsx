@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { sayProblem } from '../interface/say-problem.ts';
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
@@ -5,7 +6,7 @@ import { toast } from 'sonner';
 import useSWR from 'swr';
 import { compareVersions, frameTime, type ComparedLine, type Montage } from '@bluster/core';
 import { fetchJson, request } from '../api/request.ts';
-import type { KeptVersion } from '../api/wire.ts';
+import type { KeptVersionAnswer as KeptVersion } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { player } from '../playback/player.ts';
@@ -14,7 +15,7 @@ import { montageNow, useEditor, useMontage } from '../project/editor.ts';
 /** Named versions of the montage: set aside, compared with the present one, gone back to. */
 export function Versions(): React.JSX.Element {
   const { projectId = '' } = useParams();
-  const path = `/api/projects/${projectId}/versions`;
+  const path = ROUTES.versions(projectId);
   const { data: versions, error, mutate } = useSWR<readonly KeptVersion[], Error>(path, fetchJson);
   const [name, setName] = useState('');
   const [compared, setCompared] = useState<{ readonly version: KeptVersion; readonly montage: Montage } | null>(null);

@@ -1,5 +1,5 @@
 import { framesPerSecond, type Line, type Peaks } from '@bluster/core';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { DropLabels, dropLabels } from '../lines/drop-labels.tsx';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { lineX } from '../lines/line-x.ts';

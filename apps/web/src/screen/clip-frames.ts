@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { MP4, Input, UrlSource, VideoSampleSink, type VideoSample } from 'mediabunny';
 
 /** How many decoded frames are held ready. */
@@ -17,7 +18,7 @@ export class ClipFile {
   }
 
   private async open(): Promise<VideoSampleSink> {
-    const url = new URL(`/api/assets/${this.assetId}/proxy`, self.location.origin);
+    const url = new URL(ROUTES.assetPart(this.assetId, 'proxy'), self.location.origin);
     const input = new Input({ source: new UrlSource(url), formats: [MP4] });
     const track = await input.getPrimaryVideoTrack();
     if (!track) throw new Error('no picture in the proxy');

@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import {
   drawListAt,
   emptyMontage,
@@ -58,12 +59,12 @@ function clip(assetId: string): ClipFile | null {
 
 /** The still picture that an item is painted from: a photo, or of a clip without a preview yet the nearest of its filmstrip. */
 function stillUrl(item: { readonly assetId: string; readonly kind: 'clip' | 'photo'; readonly frame: number }): string | null {
-  if (item.kind === 'photo') return `/api/assets/${item.assetId}/photo`;
+  if (item.kind === 'photo') return ROUTES.assetPart(item.assetId, 'photo');
   const strip = strips.get(item.assetId);
   const footage = montage.footage.find((f) => f.assetId === item.assetId);
   if (ready.has(item.assetId) || !strip || !footage) return null;
   const picture = Math.round(item.frame / framesPerSecond(footage.rate) / strip.every);
-  return `/api/assets/${item.assetId}/tiles/${Math.max(0, Math.min(strip.pictures - 1, picture))}`;
+  return ROUTES.tile(item.assetId, Math.max(0, Math.min(strip.pictures - 1, picture)));
 }
 
 function fitCanvas(list: DrawList): number {

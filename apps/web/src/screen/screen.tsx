@@ -2,7 +2,7 @@ import { LoaderCircle, Pause, Play, Repeat, SkipBack, StepBack, StepForward } fr
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { barAndBeat, clock, frameAt, toSongTime, type Montage } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
-import type { Asset } from '../api/wire.ts';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { useSize } from '../interface/use-size.ts';
 import { player } from '../playback/player.ts';

@@ -1,3 +1,4 @@
+import { ROUTES } from '@bluster/wire/routes';
 import { create } from 'zustand';
 import { toast } from 'sonner';
 import { ANALYSIS_RATE, Refusal, type Proposal, type SongMap, type Tap, type TempoHint } from '@bluster/core';
@@ -44,7 +45,7 @@ export const useListening = create<Listening>((set, get) => {
     set({ assetId, part: 0, at: 'Listening to the song', curves: null });
     const wanted = {};
     latest = wanted;
-    const data = await fetch(`/api/assets/${assetId}/sound`).then((r) =>
+    const data = await fetch(ROUTES.assetPart(assetId, 'sound')).then((r) =>
       r.ok ? r.arrayBuffer() : Promise.reject(new Refusal('The song is not ready yet. Try again in a moment.')),
     );
     // The browser's own decoder brings the song to the analysis rate.

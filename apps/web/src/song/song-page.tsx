@@ -59,7 +59,7 @@ export function SongPage(): React.JSX.Element {
   );
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, multiple: false, noClick: true, noKeyboard: true });
   const peaks = sound.peaks ?? outline?.peaks ?? null;
-  const job = jobs.find((j) => j.payload.assetId === incoming?.id);
+  const job = jobs.find((j) => j.assetId === incoming?.id);
   const busy =
     upload && upload.state !== 'failed'
       ? { text: upload.state === 'stalled' ? `${upload.name} waits for the server` : `Bringing in ${upload.name}`, part: upload.part }

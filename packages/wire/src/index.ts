@@ -1,0 +1,17 @@
+// What goes over the wire between server and pages, each by name.
+export {
+  ASSET_KINDS,
+  ASSET_STATES,
+  AssetAnswer,
+  type AssetInfo,
+  type AssetKind,
+  type AssetState,
+  type ClipLook,
+  type Filmstrip,
+} from './asset.ts';
+export type { Changes } from './changes.ts';
+export { ExportResult, JOB_KINDS, JOB_STATES, JobAnswer, type JobKind, type JobState } from './job.ts';
+export { KeepVersionRequest, KeptVersionAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from './montage.ts';
+export type { ProblemAnswer } from './problem.ts';
+export { DeletedProjectAnswer, ProjectAnswer, ProjectNameRequest, ProjectSummaryAnswer } from './project.ts';
+export { type AssetPart, ROUTES } from './routes.ts';

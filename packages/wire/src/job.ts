@@ -1,0 +1,35 @@
+import { Type } from 'class-transformer';
+import { IsIn, IsInt, IsNumber, IsOptional, IsString, IsUUID, Max, Min, ValidateNested } from 'class-validator';
+
+/** Files are made ready in two turns: what is needed to work with them, then the proxies of clips. */
+export const JOB_KINDS = ['prepare', 'proxy', 'export'] as const;
+export type JobKind = (typeof JOB_KINDS)[number];
+export const JOB_STATES = ['queued', 'running', 'done', 'failed', 'cancelled'] as const;
+export type JobState = (typeof JOB_STATES)[number];
+
+/** What came of an export. */
+export class ExportResult {
+  @IsInt() readonly frames: number;
+  @IsInt() readonly cuts: number;
+  /** how far the cut that is farthest off its mark is planned to be, ms */
+  @IsNumber() readonly worstErrorMs: number;
+  @IsInt() readonly emptySlots: number;
+  @IsInt() readonly shortShots: number;
+}
+
+/** A piece of long work. Times are ms since 1970. */
+export class JobAnswer {
+  @IsUUID() readonly id: string;
+  @IsIn(JOB_KINDS) readonly kind: JobKind;
+  @IsIn(JOB_STATES) readonly state: JobState;
+  /** 0 to 1 */
+  @IsNumber() @Min(0) @Max(1) readonly progress: number;
+  /** a sentence, where it failed or was called off */
+  @IsOptional() @IsString() readonly problem: string | null;
+  /** the file that is made ready; null of an export */
+  @IsOptional() @IsUUID() readonly assetId: string | null;
+  @IsOptional() @ValidateNested() @Type(() => ExportResult) readonly result: ExportResult | null;
+  @IsInt() readonly createdAt: number;
+  @IsOptional() @IsInt() readonly startedAt: number | null;
+  @IsOptional() @IsInt() readonly endedAt: number | null;
+}

@@ -1,0 +1,36 @@
+/** Every address of the server's interface for programs, once. Ids are UUIDs. */
+export const ROUTES = {
+  projects: () => '/api/projects',
+  deletedProjects: () => '/api/projects/deleted',
+  demoProject: () => '/api/projects/demo',
+  project: (id: string) => `/api/projects/${id}`,
+  duplicateProject: (id: string) => `/api/projects/${id}/duplicate`,
+  restoreProject: (id: string) => `/api/projects/${id}/restore`,
+  removeProjectForGood: (id: string) => `/api/projects/${id}/for-good`,
+
+  montage: (projectId: string) => `/api/projects/${projectId}/montage`,
+  versions: (projectId: string) => `/api/projects/${projectId}/versions`,
+  version: (projectId: string, versionId: string) => `/api/projects/${projectId}/versions/${versionId}`,
+
+  assets: (projectId: string) => `/api/projects/${projectId}/assets`,
+  uploads: () => '/api/uploads',
+  hurryAsset: (id: string) => `/api/assets/${id}/hurry`,
+  discardAsset: (id: string) => `/api/assets/${id}/discard`,
+  assetPart: (id: string, part: AssetPart) => `/api/assets/${id}/${part}`,
+  tile: (id: string, picture: number) => `/api/assets/${id}/tiles/${picture}`,
+  /** of several clips at once: `id.picture` each */
+  tiles: (of: readonly string[]) => `/api/tiles?of=${of.join(',')}`,
+
+  jobs: (projectId: string) => `/api/projects/${projectId}/jobs`,
+  /** server-sent events: what becomes of a project's files and jobs */
+  changes: (projectId: string) => `/api/projects/${projectId}/changes`,
+  job: (id: string) => `/api/jobs/${id}`,
+  cancelJob: (id: string) => `/api/jobs/${id}/cancel`,
+
+  exports: (projectId: string) => `/api/projects/${projectId}/exports`,
+  film: (jobId: string) => `/api/exports/${jobId}/film`,
+  report: (jobId: string) => `/api/exports/${jobId}/report`,
+} as const;
+
+/** Parts of an asset that are handed out. */
+export type AssetPart = 'photo' | 'thumb' | 'proxy' | 'strip' | 'sound' | 'look';
