@@ -5,9 +5,9 @@ import { SWRConfig, type SWRConfiguration } from 'swr';
 import { RequestError, fetchJson } from './api/request.ts';
 import { BrokenPage } from './interface/broken-page.tsx';
 import { useTheme } from './interface/theme.ts';
-import { ProjectLayout } from './project/project-layout.tsx';
-import { viewRoutes } from './project/views.tsx';
-import { ProjectsPage } from './projects/projects-page.tsx';
+import { ProjectLayout } from './shell/project-layout.tsx';
+import { viewRoutes } from './shell/views.tsx';
+import { ProjectsPage } from './home/projects-page.tsx';
 
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage />, errorElement: <BrokenPage /> },

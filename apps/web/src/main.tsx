@@ -1,5 +1,5 @@
 import { askAhead } from './api/asked-ahead.ts';
-import { viewCode } from './project/view-code.ts';
+import { viewCode } from './shell/view-code.ts';
 import './index.css';
 
 // A project is on its way while the code that shows it still is: most of what opening takes is waiting.

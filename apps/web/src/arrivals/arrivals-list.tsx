@@ -6,7 +6,7 @@ import { request } from '../api/request.ts';
 import type { AssetAnswer as Asset, JobAnswer as Job } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Progress } from '../interface/progress.tsx';
-import { useMontage } from '../project/editor.ts';
+import { useMontage } from '../document/editor.ts';
 import { useUploads } from './upload-queue.ts';
 
 /** Calls off the work on a file that is not in the montage, and removes it. */

@@ -13,8 +13,8 @@ import {
 } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import type { AssetAnswer as Asset } from '@bluster/wire';
-import { montageNow, useEditor } from '../project/editor.ts';
-import { useListening } from '../song/listening.ts';
+import { montageNow, useEditor } from '../document/editor.ts';
+import { useListening } from '../marking/listening.ts';
 
 /** Assets that this page has taken into the montage, or said to be there: one whose taking was undone does not come back. */
 const handled = new Set<string>();

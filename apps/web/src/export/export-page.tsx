@@ -9,8 +9,8 @@ import { useJobs } from '../api/use-project.ts';
 import type { JobAnswer as Job } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Progress } from '../interface/progress.tsx';
-import { montageLength } from '../project/actions.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
+import { montageLength } from '../document/montage-length.ts';
 
 /** Waits until what is on the screen is what the server has. */
 function saved(): Promise<void> {

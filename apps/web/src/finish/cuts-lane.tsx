@@ -2,7 +2,7 @@ import { memo } from 'react';
 import { framesPerSecond, transitionsOf, type Line, type PlacedTransition, type Slot, type TransitionKind } from '@bluster/core';
 import { lineX } from '../lines/line-x.ts';
 import { player } from '../playback/player.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { useFinishing } from './finishing.ts';
 
 /** As wide as this a cut can be taken hold of, pixels. */

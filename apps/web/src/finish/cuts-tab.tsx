@@ -20,7 +20,7 @@ import { Choice } from '../interface/choice.tsx';
 import { NumberField } from '../interface/number-field.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
 import { player } from '../playback/player.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { BEAT_LENGTHS } from './effect-signs.tsx';
 import { isCut, useFinishing } from './finishing.ts';
 

@@ -13,7 +13,7 @@ import {
   type PlacedMark,
 } from '@bluster/core';
 import { lineX } from '../lines/line-x.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { EFFECT_SIGNS } from './effect-signs.tsx';
 import { toggleEffectOn, useFinishing } from './finishing.ts';
 

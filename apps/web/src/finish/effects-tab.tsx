@@ -19,7 +19,7 @@ import {
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { BEAT_LENGTHS, EFFECT_SIGNS } from './effect-signs.tsx';
 import { chosenSound, useFinishing } from './finishing.ts';
 

@@ -2,9 +2,8 @@ import { Tabs } from 'radix-ui';
 import { Link, useParams } from 'react-router';
 import { useAssets } from '../api/use-project.ts';
 import { BarsChoice } from '../lines/bars-choice.tsx';
-import { toggleLoopLine } from '../project/actions.ts';
-import { useMontage } from '../project/editor.ts';
-import { WrittenLines } from '../score/written-lines.tsx';
+import { useMontage } from '../document/editor.ts';
+import { WrittenLines } from '../lines/written-lines.tsx';
 import { Screen, Transport } from '../screen/screen.tsx';
 import { CutsTab } from './cuts-tab.tsx';
 import { EffectsTab } from './effects-tab.tsx';
@@ -14,6 +13,7 @@ import { FrameTab } from './frame-tab.tsx';
 import { SoundTab } from './sound-tab.tsx';
 import { Workbench } from '../workbench/workbench.tsx';
 import { TitlesTab } from './titles-tab.tsx';
+import { toggleLoopLine } from '../lines/loop-line.ts';
 
 const TABS: readonly (readonly [FinishTab, string])[] = [
   ['effects', 'Effects'],

@@ -15,8 +15,8 @@ import {
   type Transition,
 } from '@bluster/core';
 import { player } from '../playback/player.ts';
-import { montageNow, useEditor } from '../project/editor.ts';
-import { useTapSettings } from '../song/tapping.ts';
+import { montageNow, useEditor } from '../document/editor.ts';
+import { heardMoment } from '../playback/heard-moment.ts';
 
 export type FinishTab = 'effects' | 'cuts' | 'titles' | 'frame' | 'sound';
 
@@ -62,18 +62,12 @@ export function toggleEffectOn(kind: EffectKind, markId: string): void {
   useEditor.getState().run({ do: 'toggleEffect', kind, markId, firing, ...which });
 }
 
-/** The montage time that was heard when a key went down, less this computer's lateness while it plays. */
-function heardAt(event: KeyboardEvent | undefined): number {
-  const late = player.state.playing ? 1000 * (useTapSettings.getState().lateness ?? 0) : 0;
-  return event ? player.timeAt(event.timeStamp - late) : player.time();
-}
-
 /** Lays an effect on the mark at the playhead, or takes it away. */
 export function strike(kind: EffectKind, event?: KeyboardEvent): void {
   const montage = montageNow();
   if (!montage.song || event?.repeat) return;
   useFinishing.setState({ kind, tab: 'effects' });
-  const mark = nearestMark(montage, toSongTime(montage.song.pieces, heardAt(event)), REACH_S, (m) => m.kind !== 'accent');
+  const mark = nearestMark(montage, toSongTime(montage.song.pieces, heardMoment(event)), REACH_S, (m) => m.kind !== 'accent');
   if (mark) toggleEffectOn(kind, mark.id);
   else toast.error('There is no mark near the playhead to lay an effect on. Mark the beats in Song first.');
 }
@@ -87,7 +81,7 @@ export function isCut(montage: Montage, pegId: string | null): pegId is string {
 export function toggleTransitionHere(event?: KeyboardEvent): void {
   const montage = montageNow();
   if (!montage.song || event?.repeat) return;
-  const time = heardAt(event);
+  const time = heardMoment(event);
   const cuts = scoreOf(montage).slots.slice(1);
   if (cuts.length === 0) {
     toast.error('There is no cut yet. Hang pegs in Score first.');
@@ -114,7 +108,7 @@ export function writeTitle(): void {
 }
 
 /** Takes away the chosen title, or the transition of the chosen cut. */
-export function removeDressing(): void {
+export function removeChosen(): void {
   const { run, selection } = useEditor.getState();
   const { titleId } = useFinishing.getState();
   if (titleId !== null && montageNow().titles.some((t) => t.id === titleId)) run({ do: 'takeTitles', ids: [titleId] });

@@ -3,7 +3,7 @@ import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { ShotRow } from './shot-row.tsx';
 
 const LETTERBOXES = [

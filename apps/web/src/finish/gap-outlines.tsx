@@ -1,5 +1,5 @@
 import type { Line, PlacedShot, Slot } from '@bluster/core';
-import { coveredPart, NARROWEST_PRINT, PRINT_EDGE, PRINT_HEIGHT, printPlace } from '../score/print-layout.ts';
+import { coveredPart, NARROWEST_PRINT, PRINT_EDGE, PRINT_HEIGHT, printPlace } from '../lines/print-layout.ts';
 
 interface GapOutlinesProps {
   readonly slots: readonly Slot[];

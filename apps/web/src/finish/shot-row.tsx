@@ -1,9 +1,9 @@
 import type { FootageItem, Shot, Slot } from '@bluster/core';
 import type { AssetAnswer as Asset } from '@bluster/wire';
-import { filmFrame } from '../footage/film-frame.ts';
-import { StripTiles } from '../footage/strip-tiles.tsx';
+import { filmFrame } from '../tiles/film-frame.ts';
+import { StripTiles } from '../tiles/strip-tiles.tsx';
 import { player } from '../playback/player.ts';
-import { useMontage } from '../project/editor.ts';
+import { useMontage } from '../document/editor.ts';
 
 interface ShotRowProps {
   readonly slot: Slot;

@@ -10,7 +10,7 @@ import {
   type PlacedTitle,
 } from '@bluster/core';
 import { lineX } from '../lines/line-x.ts';
-import { montageNow, useEditor, useMontage } from '../project/editor.ts';
+import { montageNow, useEditor, useMontage } from '../document/editor.ts';
 import { chooseTitle, useFinishing } from './finishing.ts';
 
 export const TITLES_HEIGHT = 18;

@@ -2,9 +2,9 @@ import { ROUTES } from '@bluster/wire/routes';
 import { type FootageItem, type ProposedHit } from '@bluster/core';
 import type { AssetAnswer as Asset } from '@bluster/wire';
 import { useSize } from '../interface/use-size.ts';
-import { REASONS } from './clip-strip.tsx';
-import { StripTiles } from './strip-tiles.tsx';
-import type { ClipPlayer } from './use-clip-player.ts';
+import { REASONS } from '../clips/clip-strip.tsx';
+import { StripTiles } from '../tiles/strip-tiles.tsx';
+import type { ClipPlayer } from '../clips/use-clip-player.ts';
 
 /** The picture of a clip that is looked at: its preview, until there is one its filmstrip, or why there is neither. */
 export function ClipScreen({

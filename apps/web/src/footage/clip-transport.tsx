@@ -2,7 +2,7 @@ import { Pause, Play, SkipForward, StepBack, StepForward, Target, Volume2, Volum
 import { clock, frameAt, type FootageItem } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { SizeButtons } from '../workbench/size-buttons.tsx';
-import { SPEEDS, type ClipPlayer, type Speed } from './use-clip-player.ts';
+import { SPEEDS, type ClipPlayer, type Speed } from '../clips/use-clip-player.ts';
 
 /** Below a clip's picture: play, step, speed, and what is set at the frame that is seen. */
 export function ClipTransport({

@@ -5,13 +5,13 @@ import { request } from '../api/request.ts';
 import type { AssetAnswer as Asset, ClipLook } from '@bluster/wire';
 import { useKeys } from '../interface/use-keys.ts';
 import { ClipScreen } from './clip-screen.tsx';
-import { ClipStrip } from './clip-strip.tsx';
+import { ClipStrip } from '../clips/clip-strip.tsx';
 import { ClipTransport } from './clip-transport.tsx';
 import { Description } from './description.tsx';
 import { PhotoView } from './photo-view.tsx';
 import { SelectLine } from './select-line.tsx';
-import { useClipLook } from './use-clip-look.ts';
-import { SPEEDS, useClipPlayer } from './use-clip-player.ts';
+import { useClipLook } from '../clips/use-clip-look.ts';
+import { SPEEDS, useClipPlayer } from '../clips/use-clip-player.ts';
 import { useSelectWork } from './use-select-work.ts';
 
 /** Proposed hits weaker than this, of 1, are not shown. */

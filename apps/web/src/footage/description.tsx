@@ -2,7 +2,7 @@ import { Star, X } from 'lucide-react';
 import { useState } from 'react';
 import type { FootageItem } from '@bluster/core';
 import { useKeys } from '../interface/use-keys.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 
 /** What a person says about footage: rating, tags, a note. With several picked it is said about all of them. */
 export function Description({ item, picked }: { item: FootageItem; picked: readonly string[] }): React.JSX.Element {

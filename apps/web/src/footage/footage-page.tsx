@@ -20,7 +20,7 @@ import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { useKeys } from '../interface/use-keys.ts';
 import { useRested } from '../interface/use-rested.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { Divider } from '../workbench/divider.tsx';
 import { pictureBack, usePictureSize } from '../workbench/picture-size.ts';
 import { ArrivalsList } from '../arrivals/arrivals-list.tsx';

@@ -3,9 +3,9 @@ import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { Dialog } from '../interface/dialog.tsx';
-import { useEditor, useMontage } from '../project/editor.ts';
-import { filmFrame } from './film-frame.ts';
-import { StripTiles } from './strip-tiles.tsx';
+import { useEditor, useMontage } from '../document/editor.ts';
+import { filmFrame } from '../tiles/film-frame.ts';
+import { StripTiles } from '../tiles/strip-tiles.tsx';
 
 const percent = (part: number): string => `${Math.round(part * 100)} %`;
 

@@ -3,7 +3,7 @@ import { useRef } from 'react';
 import { frame, type FootageItem } from '@bluster/core';
 import { useSize } from '../interface/use-size.ts';
 import { SizeButtons } from '../workbench/size-buttons.tsx';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { Description } from './description.tsx';
 
 /** A photo large, with the point that stays in the picture when its edges are cropped. */

@@ -2,7 +2,7 @@ import { memo, useState } from 'react';
 import { FRAME_RATES, otherShapes, rateLabel, sameRate, type FootageItem } from '@bluster/core';
 import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { OtherShapesDialog } from './other-shapes-dialog.tsx';
 
 const SIZES: readonly (readonly [number, number, string])[] = [

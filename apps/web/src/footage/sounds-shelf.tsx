@@ -3,7 +3,7 @@ import { Play, Target, X } from 'lucide-react';
 import { memo, useRef, useState } from 'react';
 import { clock, type EffectSound } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 
 /** Sound effects, each with the moment that is to be heard on a mark. */
 export const SoundsShelf = memo(function SoundsShelf(): React.JSX.Element | null {

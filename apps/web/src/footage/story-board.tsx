@@ -16,7 +16,7 @@ import { movedTo, type FootageItem } from '@bluster/core';
 import type { AssetAnswer as Asset } from '@bluster/wire';
 import { useSize } from '../interface/use-size.ts';
 import { CARRYING } from '../interface/use-keys.ts';
-import { FootageCard } from './footage-card.tsx';
+import { FootageCard } from '../clips/footage-card.tsx';
 
 const HOW_TO_CARRY = { draggable: 'Enter picks the card up, arrows move it, Enter puts it down, Escape puts it back.' };
 const CARD = 150;

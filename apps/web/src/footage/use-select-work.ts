@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { WHOLE_CLIP, clipLength, framesPerSecond, stretchesOf, type FootageItem, type Select } from '@bluster/core';
-import { useEditor } from '../project/editor.ts';
+import { useEditor } from '../document/editor.ts';
 
 /** What is done to the selects of a clip that is looked at; times are clip seconds. */
 export interface SelectWork {

@@ -1,5 +1,5 @@
 import { BARS_A_LINE, type BarsALine } from '@bluster/core';
-import { useEditor } from '../project/editor.ts';
+import { useEditor } from '../document/editor.ts';
 
 /** How many bars a line of the song holds. */
 export function BarsChoice(): React.JSX.Element {

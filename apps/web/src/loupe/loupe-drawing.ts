@@ -1,7 +1,7 @@
 import { frameTime, framesPerSecond, marksInUse, scoreOf, toMontageTime, type Mark, type Montage, type SongPiece } from '@bluster/core';
 import { themeColours } from '../lines/colours.ts';
-import type { OnsetCurves } from '../song/listening.worker.ts';
-import { onsetNear } from '../song/repairs.ts';
+import type { OnsetCurves } from '../marking/listening.worker.ts';
+import { onsetNear } from '../marking/repairs.ts';
 
 /** What the loupe is looking at. Times are montage seconds. */
 export interface View {

@@ -5,8 +5,8 @@ import { useSize } from '../interface/use-size.ts';
 import { player } from '../playback/player.ts';
 import { useSongSound } from '../playback/song-sound.ts';
 import { usePlayhead } from '../playback/use-player.ts';
-import { montageNow, useEditor, useMontage } from '../project/editor.ts';
-import { useListening } from '../song/listening.ts';
+import { montageNow, useEditor, useMontage } from '../document/editor.ts';
+import { useListening } from '../marking/listening.ts';
 import { drawLoupe, timeOf, xOf, type View } from './loupe-drawing.ts';
 
 /** What the loupe's whole width stands for, frames. */

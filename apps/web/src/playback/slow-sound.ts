@@ -1,5 +1,5 @@
 import type { SongPiece } from '@bluster/core';
-import { WorkerRequests } from '../interface/worker-requests.ts';
+import { WorkerRequests } from '../workers/worker-requests.ts';
 import type { SlowRequests } from './slow.worker.ts';
 import SlowWorker from './slow.worker.ts?worker';
 

@@ -1,5 +1,5 @@
 import { stretchTime } from '@bluster/core';
-import { answerRequests } from '../interface/worker-requests.ts';
+import { answerRequests } from '../workers/worker-requests.ts';
 
 /** Sound slowed without a change of pitch: samples, one array a channel; the rate in Hz. */
 export type SlowRequests = {

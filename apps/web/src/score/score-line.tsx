@@ -2,12 +2,12 @@ import { memo } from 'react';
 import { framesPerSecond } from '@bluster/core';
 import { onLine } from '../lines/on-line.ts';
 import { useTurn } from '../lines/turns.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
-import { WAVE_HEIGHT } from './line-picture.tsx';
-import { OverPrints } from './over-prints.tsx';
-import { PegRow } from './peg-row.tsx';
-import { ShotPrint } from './shot-print.tsx';
-import { WrittenLine, type LineProps } from './written-line.tsx';
+import { useEditor, useMontage } from '../document/editor.ts';
+import { WAVE_HEIGHT } from '../lines/line-picture.tsx';
+import { OverPrints } from './shot/over-prints.tsx';
+import { PegRow } from './pegs/peg-row.tsx';
+import { ShotPrint } from './shot/shot-print.tsx';
+import { WrittenLine, type LineProps } from '../lines/written-line.tsx';
 
 export const SCORE_LINE_HEIGHT = 136;
 

@@ -7,7 +7,7 @@ import { Button } from '../interface/button.tsx';
 import { useSize } from '../interface/use-size.ts';
 import { player } from '../playback/player.ts';
 import { usePlayer, usePlayhead } from '../playback/use-player.ts';
-import { useMontage } from '../project/editor.ts';
+import { useMontage } from '../document/editor.ts';
 import { SizeButtons } from '../workbench/size-buttons.tsx';
 import type { FromPicture, ToPicture } from './messages.ts';
 import PictureWorker from './picture.worker.ts?worker';

@@ -1,7 +1,7 @@
 import { emptyMontage, layLines } from '@bluster/core';
 import { LineWave } from '../lines/line-wave.tsx';
 import { useSize } from '../interface/use-size.ts';
-import { useEditor } from '../project/editor.ts';
+import { useEditor } from '../document/editor.ts';
 import type { LocalOutline } from './local-outline.ts';
 import { SONG_LINE_HEIGHT, SONG_LINE_LEFT, SONG_WAVE_HEIGHT } from './song-line.tsx';
 

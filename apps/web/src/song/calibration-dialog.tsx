@@ -4,7 +4,7 @@ import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { Key } from '../interface/key.tsx';
 import { player } from '../playback/player.ts';
-import { useTapSettings } from './tapping.ts';
+import { useTapSettings } from '../playback/tap-settings.ts';
 
 const CLICKS = 16;
 const EVERY_S = 0.6;

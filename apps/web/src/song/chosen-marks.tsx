@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { MARKS, MARK_KINDS, LONGEST_LABEL, clock, type Mark, type MarkKind } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
-import { useEditor, useMontage } from '../project/editor.ts';
-import { distanceOf, drawToOnsets, onsetNear, toggleLock } from './repairs.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
+import { distanceOf, drawToOnsets, onsetNear, toggleLock } from '../marking/repairs.ts';
 
 /** What can be done with the marks that are chosen. */
 export function ChosenMarks(): React.JSX.Element | null {

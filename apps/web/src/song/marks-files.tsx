@@ -15,7 +15,7 @@ import {
 import { Button } from '../interface/button.tsx';
 import { saveFile } from '../interface/save-file.ts';
 import { Menu, MenuItem } from '../interface/menu.tsx';
-import { montageNow, useEditor } from '../project/editor.ts';
+import { montageNow, useEditor } from '../document/editor.ts';
 
 /** The marks of a montage as files hold them: song seconds, accents as far as they are in use. */
 function markingOf(montage: Montage): Marking {

@@ -2,8 +2,8 @@ import { Slider } from 'radix-ui';
 import { accentFloorOf, BANDS, doubtfulMarks, marksInUse, pulse, type Band } from '@bluster/core';
 import { useEffect, useState } from 'react';
 import { Button } from '../interface/button.tsx';
-import { useEditor, useMontage } from '../project/editor.ts';
-import { goToDoubtful } from './repairs.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
+import { goToDoubtful } from '../marking/repairs.ts';
 
 /** How many marks there are of each kind, and how far accents are thinned. */
 export function MarksPanel(): React.JSX.Element {

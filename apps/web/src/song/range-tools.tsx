@@ -3,9 +3,9 @@ import { clock, pulse } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { NumberField } from '../interface/number-field.tsx';
 import { player } from '../playback/player.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
-import { useListening } from './listening.ts';
-import { drawToOnsets } from './repairs.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
+import { useListening } from '../marking/listening.ts';
+import { drawToOnsets } from '../marking/repairs.ts';
 
 /** How far a hinted tempo may be off, as a factor. */
 const HINT_WITHIN = 1.15;

@@ -16,9 +16,9 @@ import { NumberField } from '../interface/number-field.tsx';
 import { Progress } from '../interface/progress.tsx';
 import { player } from '../playback/player.ts';
 import { usePlayer } from '../playback/use-player.ts';
-import { useMontage } from '../project/editor.ts';
+import { useMontage } from '../document/editor.ts';
 import { outsideInWords, takeStretch, withRange } from './song-range.ts';
-import { useListening } from './listening.ts';
+import { useListening } from '../marking/listening.ts';
 
 const USUAL_WISH_S = 30;
 /** How much is played before and after a join, seconds. */

@@ -7,7 +7,7 @@ import { lineX } from '../lines/line-x.ts';
 import { CARETS_HEIGHT } from '../lines/wave-drawing.ts';
 import { sectionAt } from '../lines/sections.ts';
 import { player } from '../playback/player.ts';
-import { montageNow, useEditor, useMontage } from '../project/editor.ts';
+import { montageNow, useEditor, useMontage } from '../document/editor.ts';
 import { placeLabels } from './place-labels.ts';
 
 export const SONG_LINE_HEIGHT = 128;

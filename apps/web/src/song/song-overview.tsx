@@ -5,7 +5,7 @@ import { useSize } from '../interface/use-size.ts';
 import { themeColours } from '../lines/colours.ts';
 import { player } from '../playback/player.ts';
 import { usePlayhead } from '../playback/use-player.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 
 const HEIGHT = 58;
 

@@ -11,14 +11,14 @@ import { Dialog } from '../interface/dialog.tsx';
 import { Progress } from '../interface/progress.tsx';
 import { LineScroller } from '../lines/line-scroller.tsx';
 import { useSongSound } from '../playback/song-sound.ts';
-import { toggleLoopLine } from '../project/actions.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { Transport } from '../screen/screen.tsx';
 import { ArrivingLines } from './arriving-lines.tsx';
 import { outlineOfFile, type LocalOutline } from './local-outline.ts';
 import { SONG_LINE_HEIGHT, SONG_LINE_LEFT, SongLine } from './song-line.tsx';
 import { SongOverview } from './song-overview.tsx';
 import { SongPanel } from './song-panel.tsx';
+import { toggleLoopLine } from '../lines/loop-line.ts';
 
 /** Choose the song, and mark it. */
 export function SongPage(): React.JSX.Element {

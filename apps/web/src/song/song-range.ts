@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import { carryOut, titlesBroughtAlong, whatFallsOutside, type Montage, type Outside, type SongPiece } from '@bluster/core';
-import { useEditor } from '../project/editor.ts';
+import { useEditor } from '../document/editor.ts';
 
 const count = (n: number, of: number, one: string): string =>
   n === of && n > 1 ? `all ${n} ${one}s` : `${n} of ${of} ${of === 1 ? one : `${one}s`}`;

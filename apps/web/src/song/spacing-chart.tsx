@@ -5,7 +5,7 @@ import { line } from 'd3-shape';
 import { useMemo } from 'react';
 import { doubtfulMarks, middleTempo, pulse, tempoCurve } from '@bluster/core';
 import { player } from '../playback/player.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 
 const [WIDTH, HEIGHT] = [262, 84];
 

@@ -4,10 +4,11 @@ import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { Key } from '../interface/key.tsx';
 import { usePlayer } from '../playback/use-player.ts';
-import { useEditor, useMontage } from '../project/editor.ts';
+import { useEditor, useMontage } from '../document/editor.ts';
 import { CalibrationDialog } from './calibration-dialog.tsx';
-import { useListening } from './listening.ts';
-import { forgetPass, takeOffLateness, takeTap, useTapPass, useTapSettings, type TapWay } from './tapping.ts';
+import { useListening } from '../marking/listening.ts';
+import { forgetPass, takeOffLateness, takeTap, useTapPass } from './tapping.ts';
+import { useTapSettings, type TapWay } from '../playback/tap-settings.ts';
 
 const signed = (seconds: number): string => `${seconds < 0 ? '−' : '+'}${Math.abs(Math.round(seconds * 1000))} ms`;
 

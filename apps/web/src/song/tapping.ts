@@ -1,32 +1,10 @@
+import { heardSongMoment } from '../playback/heard-moment.ts';
 import { create } from 'zustand';
-import { persist } from 'zustand/middleware';
 import { carryOut, drawnToOnsets, steadyLateness, type Montage, type MarkKind, type MarkTap, type Tapping } from '@bluster/core';
 import { player } from '../playback/player.ts';
-import { montageNow, useEditor } from '../project/editor.ts';
-import { useListening } from './listening.ts';
-
-/** How taps become marks. */
-export type TapWay = 'tapped' | 'onset' | 'teach';
-
-interface TapSettings {
-  /** how late taps come on this computer, seconds; null until it was measured */
-  readonly lateness: number | null;
-  readonly spread: number;
-  readonly way: TapWay;
-  /** how far an onset may draw a tap, seconds */
-  readonly window: number;
-  /** whether a pass adds to the marks or takes the place of those in the stretch that was played */
-  readonly place: 'add' | 'replace';
-  /** level of the clicks, 0 to 1 */
-  readonly clickLevel: number;
-}
-
-/** Settings of this computer and the person at it; kept in the browser. */
-export const useTapSettings = create<TapSettings>()(
-  persist((): TapSettings => ({ lateness: null, spread: 0, way: 'onset', window: 0.06, place: 'add', clickLevel: 0.7 }), {
-    name: 'bluster-tapping',
-  }),
-);
+import { montageNow, useEditor } from '../document/editor.ts';
+import { useListening } from '../marking/listening.ts';
+import { useTapSettings } from '../playback/tap-settings.ts';
 
 /** Taps of one run of playing. */
 interface TapPass {
@@ -64,9 +42,9 @@ const strongOnsets = (montage: Montage): { time: number; strength: number }[] =>
  */
 export function takeTap(kind: MarkKind, eventMs: number): number | null {
   if (!player.state.playing) return null;
-  const { lateness, way, window, place } = useTapSettings.getState();
+  const { way, window, place } = useTapSettings.getState();
   const montage = montageNow();
-  const time = player.songTimeAt(eventMs, lateness ?? 0);
+  const time = heardSongMoment(eventMs);
   const raw: MarkTap = { time, kind };
   const tap = way === 'onset' && kind !== 'cue' ? drawnToOnsets([raw], strongOnsets(montage), window)[0]! : raw;
   const { taps } = useTapPass.getState();

@@ -1,6 +1,6 @@
 import { useRef } from 'react';
 import { Panel, PanelGroup, type ImperativePanelGroupHandle } from 'react-resizable-panels';
-import { useMontage } from '../project/editor.ts';
+import { useMontage } from '../document/editor.ts';
 import { Divider } from './divider.tsx';
 import { usePictureSize } from './picture-size.ts';
 
