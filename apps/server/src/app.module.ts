@@ -9,15 +9,15 @@ import { AssetsController } from './assets/assets.controller.ts';
 import { AssetPreparation } from './assets/asset-preparation.ts';
 import { AssetsService } from './assets/assets.service.ts';
 import { ResumableUploads } from './assets/resumable-uploads.ts';
-import { ChangesController } from './changes/changes.controller.ts';
+import { FollowingController } from './following/following.controller.ts';
 import { ChangesService } from './changes/changes.service.ts';
 import { Config } from './config.ts';
 import { First1700000000001 } from './database/first.migration.ts';
 import { Awaits1700000000003 } from './database/awaits.migration.ts';
 import { Hash1700000000002 } from './database/hash.migration.ts';
-import { ExportsController } from './export/exports.controller.ts';
-import { ExportFiles } from './export/export-files.ts';
-import { ExportsService } from './export/exports.service.ts';
+import { ExportsController } from './exports/exports.controller.ts';
+import { ExportFiles } from './exports/export-files.ts';
+import { ExportsService } from './exports/exports.service.ts';
 import { JobEntity } from './jobs/job.entity.ts';
 import { JobsController } from './jobs/jobs.controller.ts';
 import { JobsService } from './jobs/jobs.service.ts';
@@ -25,11 +25,12 @@ import { KeptVersionEntity } from './montages/kept-version.entity.ts';
 import { MontageEntity } from './montages/montage.entity.ts';
 import { MontagesController } from './montages/montages.controller.ts';
 import { MontagesService } from './montages/montages.service.ts';
-import { DemoService } from './projects/demo.service.ts';
+import { DemoService } from './home/demo.service.ts';
 import { ProjectEntity } from './projects/project.entity.ts';
-import { ProjectsController } from './projects/projects.controller.ts';
+import { ProjectsController } from './home/projects.controller.ts';
+import { HomeService } from './home/home.service.ts';
 import { ProjectsService } from './projects/projects.service.ts';
-import { ProblemFilter } from './security/problem.filter.ts';
+import { ProblemFilter } from './http/problem.filter.ts';
 import multer from 'multer';
 
 const ENTITIES = [ProjectEntity, MontageEntity, KeptVersionEntity, AssetEntity, JobEntity];
@@ -59,7 +60,7 @@ export class AppModule {
           limits: { fileSize: LARGEST_UPLOAD, files: 1, fields: 4, fieldNameSize: 100 },
         }),
       ],
-      controllers: [ProjectsController, AssetsController, MontagesController, JobsController, ExportsController, ChangesController],
+      controllers: [ProjectsController, AssetsController, MontagesController, JobsController, ExportsController, FollowingController],
       providers: [
         { provide: Config, useValue: config },
         { provide: APP_FILTER, useClass: ProblemFilter },
@@ -81,6 +82,7 @@ export class AppModule {
         ExportsService,
         JobsService,
         MontagesService,
+        HomeService,
         ProjectsService,
         ResumableUploads,
       ],

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { Config } from './config.ts';
-import { DemoService } from './projects/demo.service.ts';
+import { DemoService } from './home/demo.service.ts';
 import { createServer } from './server.ts';
 
 const root = resolve(import.meta.dirname, '../../..');

@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { AppModule } from './app.module.ts';
 import { ResumableUploads, UPLOADS_PATH } from './assets/resumable-uploads.ts';
 import type { Config } from './config.ts';
-import { trustedOrigin } from './security/trusted-origin.ts';
+import { trustedOrigin } from './http/trusted-origin.ts';
 
 /** A montage of thousands of shots is a few megabytes of JSON. */
 const LARGEST_DOCUMENT = '32mb';

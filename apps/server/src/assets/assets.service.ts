@@ -11,6 +11,7 @@ import { CALLED_OFF, JobsService } from '../jobs/jobs.service.ts';
 import { stripPictures } from '@bluster/media/clip/filmstrip';
 import { readPacked, writePack } from '@bluster/media/clip/picture-pack';
 import { ChangesService } from '../changes/changes.service.ts';
+import { MontagesService } from '../montages/montages.service.ts';
 import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles, displayName } from './asset-files.ts';
 import { lookAtFile, type AssetRole } from './look-at-file.ts';
@@ -33,11 +34,18 @@ export class AssetsService implements OnModuleInit {
     @InjectRepository(AssetEntity) private readonly assets: Repository<AssetEntity>,
     private readonly files: AssetFiles,
     private readonly jobs: JobsService,
+    private readonly montages: MontagesService,
     private readonly config: Config,
     private readonly changes: ChangesService,
   ) {}
 
   async onModuleInit(): Promise<void> {
+    this.montages.afterSave((projectId, { song, footage, sounds }) =>
+      this.taken(
+        projectId,
+        [song, ...footage, ...sounds].flatMap((item) => item?.assetId ?? []),
+      ),
+    );
     // Plain uploads that were cut off when the server stopped last are of no use; resumable ones lie in a folder of their own.
     for (const entry of await readdir(this.config.incomingFolder, { withFileTypes: true }))
       if (entry.isFile()) await rm(join(this.config.incomingFolder, entry.name), { force: true });
@@ -116,7 +124,7 @@ export class AssetsService implements OnModuleInit {
   }
 
   /** A montage was saved that names these: they await nothing more. */
-  async taken(projectId: string, ids: readonly string[]): Promise<void> {
+  private async taken(projectId: string, ids: readonly string[]): Promise<void> {
     const waiting = await this.assets.findBy({ projectId, awaits: true });
     const now = waiting.filter((asset) => ids.includes(asset.id)).map((asset) => asset.id);
     if (now.length > 0) await this.assets.update({ id: In(now) }, { awaits: false });

@@ -1,9 +1,9 @@
+import type { AssetAnswer } from '@bluster/wire';
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { appendFileSync, existsSync, readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { ffmpeg, numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
-import type { AssetEntity } from './asset.entity.ts';
 
 jest.setTimeout(120_000);
 const media = scratchFolder();
@@ -55,7 +55,7 @@ describe('an upload in pieces', () => {
         server = await RunningServer.start(folder);
       }
       if (i + 2 < cuts.length) continue;
-      const asset = (await response.json()) as AssetEntity;
+      const asset = (await response.json()) as AssetAnswer;
       expect(asset).toMatchObject({ kind: 'clip', name: 'pieces.mp4', size: bytes.length });
       expect(readFileSync(join(folder, 'assets', asset.id, 'original')).equals(bytes)).toBe(true);
     }
@@ -86,25 +86,25 @@ describe('an upload in pieces', () => {
 describe('the same file', () => {
   test('twice is kept once, whatever it is called', async () => {
     const bytes = readFileSync(numberedClip(media, 'twin.mp4', { frames: 50, fps: '30' }));
-    const first = (await (await whole(bytes, 'twin.mp4')).json()) as AssetEntity;
-    const second = (await (await whole(bytes, 'twin copy.mp4')).json()) as AssetEntity;
+    const first = (await (await whole(bytes, 'twin.mp4')).json()) as AssetAnswer;
+    const second = (await (await whole(bytes, 'twin copy.mp4')).json()) as AssetAnswer;
     expect(second.id).toBe(first.id);
     expect(second.name).toBe('twin.mp4');
   });
   test('coming twice at once is kept once', async () => {
     const bytes = readFileSync(numberedClip(media, 'race.mp4', { frames: 51, fps: '30' }));
     const both = await Promise.all([whole(bytes, 'race.mp4'), whole(bytes, 'race.mp4')]);
-    const [a, b] = (await Promise.all(both.map((r) => r.json()))) as AssetEntity[];
+    const [a, b] = (await Promise.all(both.map((r) => r.json()))) as AssetAnswer[];
     expect(a!.id).toBe(b!.id);
     expect((await server.assets(project)).filter((x) => x.name === 'race.mp4').length).toBe(1);
   });
   test('may be the song and footage, and lie in two projects', async () => {
     const bytes = readFileSync(tickingSong(media, 'both.wav', 5));
-    const song = (await (await whole(bytes, 'both.wav', 'song')).json()) as AssetEntity;
-    const sound = (await (await whole(bytes, 'both.wav')).json()) as AssetEntity;
+    const song = (await (await whole(bytes, 'both.wav', 'song')).json()) as AssetAnswer;
+    const sound = (await (await whole(bytes, 'both.wav')).json()) as AssetAnswer;
     expect([song.kind, sound.kind]).toEqual(['song', 'sound']);
     const elsewhere = await server.newProject('Elsewhere');
-    expect(((await (await whole(bytes, 'both.wav', 'song', elsewhere)).json()) as AssetEntity).id).not.toBe(song.id);
+    expect(((await (await whole(bytes, 'both.wav', 'song', elsewhere)).json()) as AssetAnswer).id).not.toBe(song.id);
   });
 });
 
@@ -138,7 +138,7 @@ describe('what is refused', () => {
 describe('work on a file', () => {
   test('is called off, and the file removed, as long as it is not in the montage', async () => {
     const bytes = readFileSync(numberedClip(media, 'unwanted.mp4', { frames: 600, fps: '30' }));
-    const asset = (await (await whole(bytes, 'unwanted.mp4')).json()) as AssetEntity;
+    const asset = (await (await whole(bytes, 'unwanted.mp4')).json()) as AssetAnswer;
     await server.http.post(`/api/assets/${asset.id}/discard`).expect(204);
     expect((await server.assets(project)).some((a) => a.id === asset.id)).toBe(false);
     expect(existsSync(join(folder, 'assets', asset.id))).toBe(false);
@@ -149,9 +149,9 @@ describe('work on a file', () => {
     const clips = ['one', 'two', 'three', 'four', 'five', 'six'].map((n, i) =>
       readFileSync(numberedClip(media, `hurry-${n}.mp4`, { frames: 90 + i, fps: '30' })),
     );
-    const assets: AssetEntity[] = [];
+    const assets: AssetAnswer[] = [];
     for (const [i, bytes] of clips.entries())
-      assets.push((await (await whole(bytes, `hurry-${i}.mp4`, 'footage', elsewhere)).json()) as AssetEntity);
+      assets.push((await (await whole(bytes, `hurry-${i}.mp4`, 'footage', elsewhere)).json()) as AssetAnswer);
     const last = assets.at(-1)!;
     await server.http.post(`/api/assets/${last.id}/hurry`).expect(204);
     const done = await server.until(

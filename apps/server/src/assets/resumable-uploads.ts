@@ -7,7 +7,7 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Config } from '../config.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
-import { describeProblem } from '../security/problem.filter.ts';
+import { describeProblem } from '../http/problem.filter.ts';
 import { LARGEST_UPLOAD } from './asset-files.ts';
 import type { AssetAnswer } from '@bluster/wire';
 import { assetAnswer } from './asset-answer.ts';

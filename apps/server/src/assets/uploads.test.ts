@@ -1,3 +1,4 @@
+import type { AssetAnswer } from '@bluster/wire';
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -5,7 +6,6 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { ffmpeg, frameNumbers, numberOf, numberedClip, scratchFolder, textFile, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
-import type { AssetEntity } from './asset.entity.ts';
 
 jest.setTimeout(120_000);
 let server: RunningServer;
@@ -17,7 +17,7 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-async function save(asset: AssetEntity, part: string): Promise<string> {
+async function save(asset: AssetAnswer, part: string): Promise<string> {
   const response = await server.http
     .get(`/api/assets/${asset.id}/${part}`)
     .buffer(true)
@@ -225,7 +225,7 @@ describe('bad input, each with its own sentence', () => {
     form.append('file', new Blob([readFileSync(path), given]), given);
     const response = await fetch(`${server.url}/api/projects/${project}/assets?role=footage`, { method: 'POST', body: form });
     expect(response.status).toBe(201);
-    expect(((await response.json()) as AssetEntity).name).toBe(shown);
+    expect(((await response.json()) as AssetAnswer).name).toBe(shown);
     expect(existsSync(join(server.folder, '..', 'etc'))).toBe(false);
   });
 
@@ -235,8 +235,8 @@ describe('bad input, each with its own sentence', () => {
       .jpeg({ quality: 71 })
       .toFile(path);
     const { body } = (await server.upload(project, 'footage', path, `${'k'.repeat(296)}.jpg`).expect(201)) as { body: unknown };
-    expect((body as AssetEntity).name.length).toBeLessThanOrEqual(200);
-    expect((body as AssetEntity).name).toMatch(/\.jpg$/);
+    expect((body as AssetAnswer).name.length).toBeLessThanOrEqual(200);
+    expect((body as AssetAnswer).name).toMatch(/\.jpg$/);
   });
 
   test('no file, a wrong role, an unknown part', async () => {

@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { In, Not, Repository } from 'typeorm';
 import { isRefusal } from '@bluster/core';
 import { CancelledError, MediaProgramError } from '@bluster/media/program/run';
-import { DISK_FULL, isDiskFull } from '../security/problem.filter.ts';
+import { DISK_FULL, isDiskFull } from '../http/problem.filter.ts';
 import type { JobKind, JobState } from '@bluster/wire';
 import { ChangesService } from '../changes/changes.service.ts';
 import { JobEntity } from './job.entity.ts';

@@ -1,10 +1,11 @@
+import type { AssetAnswer, JobAnswer } from '@bluster/wire';
 import { afterAll, beforeAll, expect, jest, test } from '@jest/globals';
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ffmpeg, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
-import { RunningServer } from '../testing/running-server.ts';
-import type { AssetEntity } from '../assets/asset.entity.ts';
 import type { JobEntity } from './job.entity.ts';
+import { JobsService } from './jobs.service.ts';
+import { RunningServer } from '../testing/running-server.ts';
 
 jest.setTimeout(120_000);
 const media = scratchFolder();
@@ -18,8 +19,13 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-const jobs = async (project: string): Promise<JobEntity[]> =>
-  (await server.http.get(`/api/projects/${project}/jobs`).expect(200)).body as JobEntity[];
+/** All jobs that a project ever had, whatever is still listed. */
+const everyJob = async (of: RunningServer, project: string): Promise<JobEntity[]> => {
+  const service = of.app.get(JobsService);
+  return [...(await service.allOf(project, 'prepare')), ...(await service.allOf(project, 'proxy'))];
+};
+
+const jobs = (project: string): Promise<JobAnswer[]> => server.jobs(project);
 
 test('a job says how far it is, and its progress only rises', async () => {
   const project = await server.newProject('Progress');
@@ -42,7 +48,7 @@ test('a job says how far it is, and its progress only rises', async () => {
 
 test('the preparation of a clip is called off: the clip says so, and no half proxy is taken for a whole one', async () => {
   const project = await server.newProject('Called off');
-  const { id } = (await server.upload(project, 'footage', long).expect(201)).body as AssetEntity;
+  const { id } = (await server.upload(project, 'footage', long).expect(201)).body as AssetAnswer;
   const job = await server.until(
     async () => (await jobs(project))[0]!,
     (j) => j.state === 'running',
@@ -70,7 +76,7 @@ test('no more than two clips are worked on at once, and all can be worked with b
   let most = 0;
   await server.until(
     async () => {
-      const list = await jobs(project);
+      const list = await everyJob(server, project);
       most = Math.max(most, list.filter((j) => j.state === 'running').length);
       return list;
     },
@@ -78,7 +84,7 @@ test('no more than two clips are worked on at once, and all can be worked with b
   );
   expect(most).toBe(2);
   expect((await server.assets(project)).map((a) => a.state)).toEqual(Array<string>(5).fill('ready'));
-  const all = await jobs(project);
+  const all = await everyJob(server, project);
   const of = (kind: string): JobEntity[] => all.filter((j) => j.kind === kind);
   // While the last look is under way, the place beside it is free for a proxy.
   const [first, second] = of('proxy')
@@ -105,8 +111,7 @@ test('a server stopped between a clip’s look and its proxy goes on with the pr
     (list) => list[0]!.state !== 'working',
   );
   expect(made).toMatchObject({ state: 'ready', info: { looked: true, hits: looked!.info.hits } });
-  const kinds = ((await again.http.get(`/api/projects/${project}/jobs`).expect(200)).body as JobEntity[]).map((j) => j.kind);
-  expect(kinds.sort()).toEqual(['prepare', 'proxy']);
+  expect((await everyJob(again, project)).map((j) => j.kind)).toEqual(['prepare', 'proxy']);
   await again.stop();
 });
 

@@ -1,15 +1,11 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import { readMontage, type Montage } from '@bluster/core';
 import { KeepVersionRequest, KeptVersionAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from '@bluster/wire';
-import { AssetsService } from '../assets/assets.service.ts';
 import { MontagesService } from './montages.service.ts';
 
 @Controller('api/projects/:id')
 export class MontagesController {
-  constructor(
-    private readonly montages: MontagesService,
-    private readonly assets: AssetsService,
-  ) {}
+  constructor(private readonly montages: MontagesService) {}
 
   @Get('montage')
   load(@Param('id', ParseUUIDPipe) id: string): Promise<SavedMontageAnswer> {
@@ -17,14 +13,8 @@ export class MontagesController {
   }
 
   @Put('montage')
-  async save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageRequest): Promise<SavedAnswer> {
-    const saved = await this.montages.save(id, body.revision, body.document);
-    const { song, footage, sounds } = body.document as Montage;
-    await this.assets.taken(
-      id,
-      [song, ...footage, ...(sounds ?? [])].flatMap((item) => item?.assetId ?? []),
-    );
-    return saved;
+  save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageRequest): Promise<SavedAnswer> {
+    return this.montages.save(id, body.revision, body.document);
   }
 
   @Get('versions')

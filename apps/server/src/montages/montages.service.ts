@@ -10,10 +10,17 @@ import { MontageEntity } from './montage.entity.ts';
 /** Keeps montages, each save under a new revision number. */
 @Injectable()
 export class MontagesService {
+  private readonly listeners: ((projectId: string, montage: Montage) => Promise<void>)[] = [];
+
   constructor(
     @InjectRepository(MontageEntity) private readonly montages: Repository<MontageEntity>,
     @InjectRepository(KeptVersionEntity) private readonly kept: Repository<KeptVersionEntity>,
   ) {}
+
+  /** Has something done after each save, before it is answered. */
+  afterSave(listener: (projectId: string, montage: Montage) => Promise<void>): void {
+    this.listeners.push(listener);
+  }
 
   async create(projectId: string, montage: Montage): Promise<void> {
     await this.montages.insert({ projectId, revision: 1, document: JSON.stringify(montage), savedAt: Date.now() });
@@ -38,7 +45,10 @@ export class MontagesService {
       { projectId, revision },
       { revision: revision + 1, document: JSON.stringify(montage), savedAt },
     );
-    if (done.affected === 1) return { revision: revision + 1, savedAt };
+    if (done.affected === 1) {
+      for (const listener of this.listeners) await listener(projectId, montage);
+      return { revision: revision + 1, savedAt };
+    }
     const current = await this.load(projectId);
     const keptId = await this.keep(projectId, revision, montage, 'Another window had saved in the meantime.');
     throw new ConflictException({

@@ -2,9 +2,8 @@ import type { NestExpressApplication } from '@nestjs/platform-express';
 import { join } from 'node:path';
 import request from 'supertest';
 import type { Montage } from '@bluster/core';
-import type { AssetEntity } from '../assets/asset.entity.ts';
+import { ROUTES, type AssetAnswer, type JobAnswer } from '@bluster/wire';
 import { Config } from '../config.ts';
-import type { JobEntity } from '../jobs/job.entity.ts';
 import { createServer } from '../server.ts';
 
 /** A server on a real port with a real database file, and what a page would ask of it. */
@@ -31,12 +30,12 @@ export class RunningServer {
   }
 
   async newProject(name = 'Kites'): Promise<string> {
-    const { body } = (await this.http.post('/api/projects').send({ name }).expect(201)) as { body: unknown };
+    const { body } = (await this.http.post(ROUTES.projects()).send({ name }).expect(201)) as { body: unknown };
     return (body as { id: string }).id;
   }
 
   upload(project: string, role: 'song' | 'footage', path: string, name?: string): request.Test {
-    return this.http.post(`/api/projects/${project}/assets?role=${role}`).attach('file', path, name);
+    return this.http.post(`${ROUTES.assets(project)}?role=${role}`).attach('file', path, name);
   }
 
   /** Asks until something is so; a server that never gets there runs into the test's own limit. */
@@ -48,13 +47,13 @@ export class RunningServer {
     }
   }
 
-  async assets(project: string): Promise<AssetEntity[]> {
-    return (await this.http.get(`/api/projects/${project}/assets`).expect(200)).body as AssetEntity[];
+  async assets(project: string): Promise<AssetAnswer[]> {
+    return (await this.http.get(ROUTES.assets(project)).expect(200)).body as AssetAnswer[];
   }
 
   /** Uploads and waits until it is ready. */
-  async ready(project: string, role: 'song' | 'footage', path: string): Promise<AssetEntity> {
-    const { id } = (await this.upload(project, role, path).expect(201)).body as AssetEntity;
+  async ready(project: string, role: 'song' | 'footage', path: string): Promise<AssetAnswer> {
+    const { id } = (await this.upload(project, role, path).expect(201)).body as AssetAnswer;
     const all = await this.until(
       () => this.assets(project),
       (list) => list.find((a) => a.id === id)!.state !== 'working',
@@ -62,11 +61,25 @@ export class RunningServer {
     return all.find((a) => a.id === id)!;
   }
 
-  async job(id: string): Promise<JobEntity> {
-    return (await this.http.get(`/api/jobs/${id}`).expect(200)).body as JobEntity;
+  private readonly seen = new Map<string, Set<string>>();
+
+  /**
+   * Every job that a project was ever seen to have, as it is now, newest first: the list leaves out files that were made
+   * ready long ago.
+   */
+  async jobs(project: string): Promise<JobAnswer[]> {
+    const seen = this.seen.get(project) ?? new Set();
+    this.seen.set(project, seen);
+    for (const { id } of (await this.http.get(ROUTES.jobs(project)).expect(200)).body as JobAnswer[]) seen.add(id);
+    const all = await Promise.all([...seen].map((id) => this.job(id)));
+    return all.sort((a, b) => b.createdAt - a.createdAt);
+  }
+
+  async job(id: string): Promise<JobAnswer> {
+    return (await this.http.get(ROUTES.job(id)).expect(200)).body as JobAnswer;
   }
 
   async save(project: string, revision: number, document: Montage): Promise<request.Response> {
-    return this.http.put(`/api/projects/${project}/montage`).send({ revision, document });
+    return this.http.put(ROUTES.montage(project)).send({ revision, document });
   }
 }

@@ -7,8 +7,9 @@ import { AssetsService } from '../assets/assets.service.ts';
 import { Config } from '../config.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { replaceAssets } from '../montages/replace-assets.ts';
-import type { ProjectEntity } from './project.entity.ts';
-import { ProjectsService } from './projects.service.ts';
+import type { ProjectEntity } from '../projects/project.entity.ts';
+import { ProjectsService } from '../projects/projects.service.ts';
+import { HomeService } from './home.service.ts';
 
 /** The demo's montage names its material by file; each file becomes an asset. */
 const DEMO_MONTAGE = 'kite-day.montage.json';
@@ -21,6 +22,7 @@ export class DemoService {
 
   constructor(
     private readonly projects: ProjectsService,
+    private readonly home: HomeService,
     private readonly montages: MontagesService,
     private readonly assets: AssetsService,
     private readonly config: Config,
@@ -38,7 +40,7 @@ export class DemoService {
     const folder = this.config.demoFolder;
     if (!folder) throw new BadRequestException('This server was started without the demo material.');
     const montage = readMontage(JSON.parse(await readFile(join(folder, DEMO_MONTAGE), 'utf8')));
-    const project = await this.projects.create(DEMO_NAME, undefined, true);
+    const project = await this.home.create(DEMO_NAME, undefined, true);
     const ids = new Map<string, string>();
     const bring = async (file: string, role: 'song' | 'footage'): Promise<void> => {
       const incoming = join(this.config.incomingFolder, randomUUID());
@@ -48,7 +50,6 @@ export class DemoService {
     if (montage.song) await bring(montage.song.assetId, 'song');
     for (const item of montage.footage) await bring(item.assetId, 'footage');
     await this.montages.save(project.id, 1, replaceAssets(montage, ids));
-    await this.assets.taken(project.id, [...ids.values()]);
     return project;
   }
 }

@@ -6,7 +6,7 @@ import { AssetsService } from '../assets/assets.service.ts';
 import { jobAnswer } from '../jobs/job-answer.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
-import { ChangesService, type Change } from './changes.service.ts';
+import { ChangesService, type Change } from '../changes/changes.service.ts';
 
 /** Changes of one thing within this time are told once. */
 const TOGETHER_MS = 200;
@@ -19,7 +19,7 @@ function event<N extends keyof Changes>(type: N, data: Changes[N]): MessageEvent
 
 /** What becomes of a project's files and jobs, as server-sent events. */
 @Controller('api')
-export class ChangesController {
+export class FollowingController {
   constructor(
     private readonly changes: ChangesService,
     private readonly projects: ProjectsService,

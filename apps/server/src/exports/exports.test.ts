@@ -1,3 +1,4 @@
+import type { AssetAnswer, JobAnswer } from '@bluster/wire';
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
@@ -17,8 +18,6 @@ import {
   type Command,
   type Montage,
 } from '@bluster/core';
-import type { AssetEntity } from '../assets/asset.entity.ts';
-import type { JobEntity } from '../jobs/job.entity.ts';
 import { probe } from '@bluster/media/probe/probe';
 import { soundToWav, WavFile } from '@bluster/media/sound/sound';
 import { ffmpeg, frameNumbers, numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
@@ -216,7 +215,7 @@ describe('exports over HTTP', () => {
   async function projectWithFilm(): Promise<{ id: string; montage: Montage }> {
     const id = await server.newProject('Two clips');
     const song = await server.ready(id, 'song', tickingSong(media, 'ticks2.wav', 8));
-    const assets: AssetEntity[] = [];
+    const assets: AssetAnswer[] = [];
     for (const name of ['one', 'two'])
       assets.push(await server.ready(id, 'footage', numberedClip(media, `${name}.mp4`, { frames: name === 'one' ? 120 : 250, fps: '30' })));
     let montage: Montage = { ...emptyMontage(), shape: { width: 320, height: 180, rate: { num: 30000, den: 1001 } } };
@@ -242,7 +241,7 @@ describe('exports over HTTP', () => {
     expect((await server.save(id, 1, montage)).status).toBe(200);
     return { id, montage };
   }
-  const ended = (id: string): Promise<JobEntity> =>
+  const ended = (id: string): Promise<JobAnswer> =>
     server.until(
       () => server.job(id),
       (j) => !['queued', 'running'].includes(j.state),
@@ -251,7 +250,7 @@ describe('exports over HTTP', () => {
   test('a film and its report', async () => {
     const { id, montage } = await projectWithFilm();
     const { body } = (await server.http.post(`/api/projects/${id}/exports`).expect(201)) as { body: unknown };
-    const job = await ended((body as JobEntity).id);
+    const job = await ended((body as JobAnswer).id);
     expect(job).toMatchObject({ state: 'done', progress: 1 });
     const report = await server.http.get(`/api/exports/${job.id}/report`).expect(200);
     expect(report.body).toEqual(JSON.parse(JSON.stringify(syncReport(montage))));
@@ -282,8 +281,8 @@ describe('exports over HTTP', () => {
   test('a job is cancelled', async () => {
     const { id } = await projectWithFilm();
     const { body } = (await server.http.post(`/api/projects/${id}/exports`).expect(201)) as { body: unknown };
-    await server.http.post(`/api/jobs/${(body as JobEntity).id}/cancel`).expect(201);
-    expect((await ended((body as JobEntity).id)).state).toBe('cancelled');
+    await server.http.post(`/api/jobs/${(body as JobAnswer).id}/cancel`).expect(201);
+    expect((await ended((body as JobAnswer).id)).state).toBe('cancelled');
   });
 });
 
@@ -318,7 +317,7 @@ test('a server killed while it worked does the job when it comes back', async ()
   form.append('file', new Blob([await import('node:fs/promises').then((fs) => fs.readFile(path))]), 'long.mp4');
   await fetch(`${url}/api/projects/${project}/assets?role=footage`, { method: 'POST', body: form });
   const running = async (): Promise<boolean> =>
-    ((await (await fetch(`${url}/api/projects/${project}/jobs`)).json()) as JobEntity[])[0]!.state === 'running';
+    ((await (await fetch(`${url}/api/projects/${project}/jobs`)).json()) as JobAnswer[])[0]!.state === 'running';
   while (!(await running())) await new Promise((r) => setTimeout(r, 10));
   child.kill('SIGKILL');
   await new Promise((r) => child.once('close', r));

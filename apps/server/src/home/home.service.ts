@@ -1,0 +1,106 @@
+import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
+import { InjectRepository } from '@nestjs/typeorm';
+import { randomUUID } from 'node:crypto';
+import { emptyMontage, scoreOf, type Montage } from '@bluster/core';
+import type { DeletedProjectAnswer, ProjectSummaryAnswer } from '@bluster/wire';
+import { IsNull, LessThan, Not, Repository } from 'typeorm';
+import { AssetsService } from '../assets/assets.service.ts';
+import { ExportFiles } from '../exports/export-files.ts';
+import { JobsService } from '../jobs/jobs.service.ts';
+import { MontagesService } from '../montages/montages.service.ts';
+import { replaceAssets } from '../montages/replace-assets.ts';
+import { ProjectEntity } from '../projects/project.entity.ts';
+import { ProjectsService } from '../projects/projects.service.ts';
+
+/** Deleted projects can be brought back for this long. */
+const KEPT_AFTER_DELETE_MS = 30 * 24 * 3600_000;
+
+/** The list of projects: making, copying, deleting and bringing back. */
+@Injectable()
+export class HomeService implements OnModuleInit {
+  constructor(
+    @InjectRepository(ProjectEntity) private readonly rows: Repository<ProjectEntity>,
+    private readonly projects: ProjectsService,
+    private readonly montages: MontagesService,
+    private readonly assets: AssetsService,
+    private readonly jobs: JobsService,
+    private readonly exports: ExportFiles,
+  ) {}
+
+  async onModuleInit(): Promise<void> {
+    for (const old of await this.rows.findBy({ deletedAt: LessThan(Date.now() - KEPT_AFTER_DELETE_MS) })) await this.erase(old.id);
+  }
+
+  async list(): Promise<ProjectSummaryAnswer[]> {
+    const rows = await this.rows.find({ where: { deletedAt: IsNull() }, order: { updatedAt: 'DESC' } });
+    return Promise.all(rows.map((row) => this.summary(row)));
+  }
+
+  /** Deleted projects, the last deleted first; each is gone for good at its time. */
+  async listDeleted(): Promise<DeletedProjectAnswer[]> {
+    const rows = await this.rows.find({ where: { deletedAt: Not(IsNull()) }, order: { deletedAt: 'DESC' } });
+    return rows.map(({ id, name, deletedAt }) => ({ id, name, deletedAt: deletedAt!, goneAt: deletedAt! + KEPT_AFTER_DELETE_MS }));
+  }
+
+  async create(name: string, montage: Montage = emptyMontage(), demo = false): Promise<ProjectEntity> {
+    const now = Date.now();
+    const project = await this.rows.save({ id: randomUUID(), name, createdAt: now, updatedAt: now, deletedAt: null, demo });
+    await this.montages.create(project.id, montage);
+    return project;
+  }
+
+  async duplicate(id: string): Promise<ProjectEntity> {
+    const project = await this.projects.find(id);
+    const { document } = await this.montages.load(id);
+    const copy = await this.create(`${project.name.slice(0, 110)} copy`, emptyMontage());
+    const ids = await this.assets.copyAll(id, copy.id);
+    await this.montages.save(copy.id, 1, replaceAssets(document, ids));
+    return copy;
+  }
+
+  /** Puts a project out of sight; restore brings it back. */
+  async remove(id: string): Promise<void> {
+    await this.projects.find(id);
+    await this.jobs.cancelAll(id);
+    await this.rows.update(id, { deletedAt: Date.now() });
+  }
+
+  async restore(id: string): Promise<ProjectEntity> {
+    await this.rows.update(id, { deletedAt: null });
+    const project = await this.projects.find(id);
+    // Work that was called off when it was deleted begins again.
+    await this.assets.prepareAgain(id);
+    return project;
+  }
+
+  /** Removes a deleted project with everything of it. @throws NotFoundException where it is not among the deleted ones */
+  async removeForGood(id: string): Promise<void> {
+    const deleted = await this.rows.findOneBy({ id, deletedAt: Not(IsNull()) });
+    if (!deleted) throw new NotFoundException('There is no such deleted project.');
+    await this.erase(id);
+  }
+
+  private async erase(id: string): Promise<void> {
+    await this.jobs.cancelAll(id);
+    await this.exports.removeAll(id);
+    await this.assets.removeAll(id);
+    await this.montages.removeAll(id);
+    await this.jobs.forgetAll(id);
+    await this.rows.delete(id);
+  }
+
+  private async summary(row: ProjectEntity): Promise<ProjectSummaryAnswer> {
+    const { document } = await this.montages.load(row.id);
+    const score = scoreOf(document);
+    return {
+      id: row.id,
+      name: row.name,
+      updatedAt: row.updatedAt,
+      demo: row.demo,
+      coverAssetId: score.slots.find((s) => s.placed)?.placed?.item.assetId ?? document.footage[0]?.assetId ?? null,
+      length: score.length,
+      slots: score.slots.length,
+      filled: score.slots.filter((s) => s.placed).length,
+    };
+  }
+}
