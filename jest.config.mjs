@@ -21,6 +21,7 @@ const common = {
     '^@bluster/core/(.*)$': '<rootDir>/packages/core/src/$1.ts',
     '^@bluster/painter$': '<rootDir>/packages/painter/src/index.ts',
     '^@bluster/wire$': '<rootDir>/packages/wire/src/index.ts',
+    '^@bluster/wire/(.*)$': '<rootDir>/packages/wire/src/$1.ts',
     '^@bluster/composer$': '<rootDir>/lab/composer/src/index.ts',
     '^@bluster/media/(.*)$': '<rootDir>/packages/media/src/$1.ts',
   },
@@ -31,7 +32,7 @@ export default {
       ...common,
       displayName: 'core',
       transform: swc(false),
-      testMatch: ['<rootDir>/packages/{core,painter}/src/**/*.test.ts', '<rootDir>/lab/**/*.test.ts'],
+      testMatch: ['<rootDir>/packages/{core,painter}/src/**/*.test.ts', '<rootDir>/lab/**/*.test.ts', '<rootDir>/apps/web/src/**/*.test.ts'],
     },
     {
       ...common,

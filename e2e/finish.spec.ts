@@ -42,7 +42,7 @@ test('an effect is laid on every bar, left out on one, made weaker, taken away; 
   await expect.poll(async () => (await halvesShown(page))[0]).toBeLessThan(dark + 40);
 
   // Its sign on the second bar takes it away there, the lane brings it back.
-  await page.getByRole('button', { name: 'flash at bar 2, beat 1, take it away' }).click();
+  await page.getByRole('button', { name: 'flash at bar 2, beat 1, remove it' }).click();
   await expect(page.getByTestId('firing-flash')).toHaveCount(7);
   expect(firingsOf(await savedMontage(page)).map((f) => f.frame)).toEqual([0, 120, 180, 240, 300, 360, 420]);
   const lane = (await page.getByTestId('effects-lane').first().boundingBox())!;
@@ -53,7 +53,7 @@ test('an effect is laid on every bar, left out on one, made weaker, taken away; 
   await page.getByRole('radio', { name: '2', exact: true }).click();
   const { effects } = await savedMontage(page);
   expect(effects.map((e) => [e.strength, e.beats])).toEqual([[0.05, 2]]);
-  await page.getByRole('button', { name: 'Take away the flash on every bar' }).click();
+  await page.getByRole('button', { name: 'Remove the flash on every bar' }).click();
   await expect(page.getByTestId('firing-flash')).toHaveCount(0);
   for (let i = 0; i < 6; i++) await page.keyboard.press('Control+z');
   await expect(page.getByTestId('firing-flash')).toHaveCount(0);
@@ -181,7 +181,7 @@ test('a sound from Footage is laid on every bar, and in the film its hit is hear
   await page.getByRole('link', { name: /^finish/i }).click();
   await page.getByRole('button', { name: 'Lay', exact: true }).click();
   await expect(page.getByTestId('firing-sound')).toHaveCount(8);
-  await page.getByRole('button', { name: 'sound at bar 3, beat 1, take it away' }).click();
+  await page.getByRole('button', { name: 'sound at bar 3, beat 1, remove it' }).click();
   await expect(page.getByTestId('firing-sound')).toHaveCount(7);
 
   await page.getByRole('link', { name: /^export/i }).click();

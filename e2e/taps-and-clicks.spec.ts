@@ -109,7 +109,7 @@ test('a steady lateness is taken off the pass in which it was noticed, and off n
     name: 'Late taps',
     clips: CLIPS,
     then: (m) => [
-      { do: 'deleteMarks', ids: m.marks.map((mark) => mark.id) },
+      { do: 'removeMarks', ids: m.marks.map((mark) => mark.id) },
       { do: 'takeMarking', marking: { marks: onsets.map((time) => ({ kind: 'accent', time, band: 'low', strength: 0.9 })), sections: [] } },
     ],
   });

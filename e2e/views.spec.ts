@@ -83,7 +83,7 @@ test.describe('the demo, view by view', () => {
     await page.goto(`/projects/${project}/score`);
     await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
     await page.keyboard.press('?');
-    await expect(page.getByRole('dialog')).toContainText('Hang or take away a peg at the playhead');
+    await expect(page.getByRole('dialog')).toContainText('Hang or remove a peg at the playhead');
     await page.keyboard.press('Escape');
     await page.keyboard.press('Control+k');
     await page.keyboard.type('8 bars a');

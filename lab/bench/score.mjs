@@ -60,7 +60,7 @@ const id = (n) => at(n).placed.shot.id;
 const beats = montage.marks;
 const commands = {
   hangPeg: { do: 'hangPeg', time: 500.21 },
-  takePeg: { do: 'takePeg', id: at(900).start.id },
+  removePeg: { do: 'removePeg', id: at(900).start.id },
   rollCut: { do: 'rollCut', id: at(900).start.id, to: { frame: at(900).start.frame + 4 } },
   slideShot: { do: 'slideShot', id: id(900), to: 3 },
   divideSlot: { do: 'divideSlot', startPeg: at(900).start.id, by: 'half' },
@@ -91,7 +91,7 @@ const commands = {
   setCutRule: { do: 'setCutRule', rule: 'never-late', lead: 1 },
   lockShots: { do: 'lockShots', ids: [id(5)], locked: true },
   movePeg: { do: 'movePeg', id: at(900).start.id, to: { time: 450.1 } },
-  takeShot: { do: 'takeShot', id: id(900) },
+  takeDownShot: { do: 'takeDownShot', id: id(900) },
   replaceAt: { do: 'replaceAt', id: id(900), assetId: 'clip-7', source: 3, frame: at(900).start.frame + 2 },
   copyShot: { do: 'copyShot', id: id(900), startPeg: at(1200).start.id },
   setFraming: { do: 'setFraming', ids: slots.map((s) => s.placed.shot.id), framing: { fit: 'whole' } },

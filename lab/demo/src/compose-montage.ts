@@ -115,12 +115,12 @@ for (const [bar, beat] of [
   act({ do: 'hangPeg', markId: beatOf(at, beat) });
 }
 const pegOnBar = (bar: number): string => montage.pegs.find((p) => p.markId === bars[bar]?.id)?.id ?? '';
-for (const bar of [1, 3, 17]) if (pegOnBar(bar)) act({ do: 'takePeg', id: pegOnBar(bar) });
+for (const bar of [1, 3, 17]) if (pegOnBar(bar)) act({ do: 'removePeg', id: pegOnBar(bar) });
 act({ do: 'fill', options: FILL_DEFAULTS });
 const breakSlot = scoreOf(montage).slots.find((s) => s.start.time > 30 && s.length > 3)!;
 act({ do: 'hangShot', startPeg: breakSlot.start.id, assetId: 'snap.mp4' });
 const gap = scoreOf(montage).slots.find((s) => s.index > breakSlot.index)!;
-if (gap.placed) act({ do: 'takeShot', id: gap.placed.shot.id });
+if (gap.placed) act({ do: 'takeDownShot', id: gap.placed.shot.id });
 const vertical = scoreOf(montage).slots.filter((s) => s.placed && s.placed.item.height > s.placed.item.width);
 act({ do: 'setFraming', ids: vertical.slice(1).map((s) => s.placed!.shot.id), framing: 'fit' });
 act({ do: 'setFades', fadeIn: 0, fadeOut: 1.5 });

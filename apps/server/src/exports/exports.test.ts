@@ -73,7 +73,7 @@ describe('a film, frame by frame', () => {
     const { slots } = scoreOf(montage);
     montage = carryOut(montage, { do: 'setRate', id: slots[1]!.placed!.shot.id, rate: 0.6 });
     montage = carryOut(montage, { do: 'slipShot', id: slots[4]!.placed!.shot.id, by: 2.2 });
-    montage = carryOut(montage, { do: 'takeShot', id: slots[6]!.placed!.shot.id });
+    montage = carryOut(montage, { do: 'takeDownShot', id: slots[6]!.placed!.shot.id });
   });
 
   const sources = { picturePath: (id: string) => paths[id]!, video: (): null => null, soundPath: () => wav };

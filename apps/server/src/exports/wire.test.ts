@@ -25,8 +25,8 @@ beforeAll(async () => {
   server = await RunningServer.start(scratchFolder());
   const media = scratchFolder();
   project = await server.newProject('Twenty films');
-  const song = await server.ready(project, 'song', tickingSong(media, 'ticks.wav', 2));
-  const clip = await server.ready(project, 'footage', numberedClip(media, 'clip.mp4', 30));
+  const song = await server.ready(project, 'song', tickingSong(media, 'ticks.wav', 4));
+  const clip = await server.ready(project, 'footage', numberedClip(media, 'clip.mp4', { frames: 30, fps: '30' }));
   const { width, height, rate, frames, hasSound } = clip.info;
   const item = {
     assetId: clip.id,

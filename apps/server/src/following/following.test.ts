@@ -50,7 +50,7 @@ const assetsOf = (all: readonly Event[]): AssetAnswer[] =>
 test('what becomes of a clip is told as it happens, to those who follow its project alone', async () => {
   const project = await server.newProject('Followed');
   const other = await server.newProject('Other');
-  const clip = numberedClip(media, 'clip.mp4', 60);
+  const clip = numberedClip(media, 'clip.mp4', { frames: 60, fps: '30' });
   const all = await events(
     ROUTES.changes(project),
     (so) => assetsOf(so).some((a) => a.state === 'ready') && jobsOf(so).some((j) => j.kind === 'proxy' && j.state === 'done'),
@@ -70,7 +70,7 @@ test('what becomes of a clip is told as it happens, to those who follow its proj
 
 test('a file that is given up is told of as gone', async () => {
   const project = await server.newProject('Given up');
-  const { id } = await server.ready(project, 'footage', numberedClip(media, 'up.mp4', 20));
+  const { id } = await server.ready(project, 'footage', numberedClip(media, 'up.mp4', { frames: 20, fps: '30' }));
   const all = await events(
     ROUTES.changes(project),
     (so) => so.some((e) => e.type === 'gone'),

@@ -99,7 +99,7 @@ function FiringSign({ firing, label, x }: { firing: Firing; label: string; x: nu
       type="button"
       className={`absolute top-[2px] grid size-4 place-items-center ${colour} hover:z-10 hover:rounded-sm hover:bg-paper`}
       style={{ left: x - 8, opacity: 0.45 + 0.55 * effect.strength }}
-      aria-label={`${label}, take it away`}
+      aria-label={`${label}, remove it`}
       title={`${label} · click takes it away`}
       data-testid={`firing-${effect.kind}`}
       onPointerDown={(e) => e.stopPropagation()}

@@ -175,9 +175,9 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
                 look="quiet"
                 tight
                 className="ml-auto"
-                aria-label={`Take away the ${name} on ${text}`}
-                hint="Take it away"
-                onClick={() => useEditor.getState().run({ do: 'takeEffects', ids })}
+                aria-label={`Remove the ${name} on ${text}`}
+                hint="Remove it"
+                onClick={() => useEditor.getState().run({ do: 'removeEffects', ids })}
               >
                 <Trash2 size={13} />
               </Button>

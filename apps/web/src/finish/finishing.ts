@@ -111,7 +111,7 @@ export function writeTitle(): void {
 export function removeChosen(): void {
   const { run, selection } = useEditor.getState();
   const { titleId } = useFinishing.getState();
-  if (titleId !== null && montageNow().titles.some((t) => t.id === titleId)) run({ do: 'takeTitles', ids: [titleId] });
+  if (titleId !== null && montageNow().titles.some((t) => t.id === titleId)) run({ do: 'removeTitles', ids: [titleId] });
   else if (transitionsOf(montageNow()).some((t) => t.peg.id === selection.pegId))
     run({ do: 'setTransition', pegIds: [selection.pegId!], transition: null });
   useFinishing.setState({ titleId: null });

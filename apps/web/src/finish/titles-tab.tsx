@@ -134,9 +134,9 @@ function ChosenTitle({ title, montage }: { title: Title; montage: Montage }): Re
           tight
           className="ml-auto"
           aria-label="Take the title away"
-          hint="Take it away"
+          hint="Remove it"
           hotkey="Del"
-          onClick={() => run({ do: 'takeTitles', ids: [title.id] })}
+          onClick={() => run({ do: 'removeTitles', ids: [title.id] })}
         >
           <Trash2 size={13} />
         </Button>

@@ -13,11 +13,11 @@ const score = actionsIn(['score'], 'Pegs and shots');
 /** Removes the chosen peg, marks or shot, in this order. */
 function removeChosen(): void {
   const { selection, run, select } = useEditor.getState();
-  if (selection.pegId) run({ do: 'takePeg', id: selection.pegId });
-  else if (selection.markIds.length > 0) run({ do: 'deleteMarks', ids: selection.markIds });
+  if (selection.pegId) run({ do: 'removePeg', id: selection.pegId });
+  else if (selection.markIds.length > 0) run({ do: 'removeMarks', ids: selection.markIds });
   else if (selection.slotStart) {
     const shot = montageNow().shots.find((s) => s.startPeg === selection.slotStart);
-    if (shot) run({ do: 'takeShot', id: shot.id });
+    if (shot) run({ do: 'takeDownShot', id: shot.id });
   }
   select({ ...NOTHING, slotStart: selection.slotStart });
 }

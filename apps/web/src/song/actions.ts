@@ -33,7 +33,7 @@ function setEdge(edge: 'in' | 'out'): void {
 function removeChosen(): void {
   const { selection, run, select } = useEditor.getState();
   const ids = chosenMarks();
-  if (ids.length > 0) run({ do: 'deleteMarks', ids });
+  if (ids.length > 0) run({ do: 'removeMarks', ids });
   if (!selection.range) select({ markIds: [] });
 }
 

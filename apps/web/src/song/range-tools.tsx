@@ -116,7 +116,7 @@ export function RangeTools(): React.JSX.Element | null {
         </Button>
         <Button
           look="danger"
-          onClick={() => run({ do: 'deleteMarks', ids: inside.map((m) => m.id) })}
+          onClick={() => run({ do: 'removeMarks', ids: inside.map((m) => m.id) })}
           hint="Takes away the marks of the range; accents stay"
           hotkey="Del"
         >

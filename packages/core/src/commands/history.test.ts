@@ -109,7 +109,7 @@ const wish: fc.Arbitrary<Wish> = fc.oneof(
   }),
   fc.nat().map((n): Wish => (m) => {
     const peg = pick(m.pegs, n);
-    return peg ? { do: 'takePeg', id: peg.id } : null;
+    return peg ? { do: 'removePeg', id: peg.id } : null;
   }),
   fc.tuple(fc.nat(), fc.double({ min: 0, max: 20, noNaN: true })).map(([n, time]): Wish => (m) => {
     const peg = pick(m.pegs, n);
@@ -121,7 +121,7 @@ const wish: fc.Arbitrary<Wish> = fc.oneof(
   }),
   fc.nat().map((n): Wish => (m) => {
     const mark = pick(m.marks, n);
-    return mark ? { do: 'deleteMarks', ids: [mark.id] } : null;
+    return mark ? { do: 'removeMarks', ids: [mark.id] } : null;
   }),
   fc.double({ min: 0, max: 20, noNaN: true }).map((time): Wish => () => ({ do: 'addMark', kind: 'beat', time })),
   fc.tuple(fc.nat(), fc.double({ min: -3, max: 3, noNaN: true })).map(([n, by]): Wish => (m) => {
@@ -242,8 +242,8 @@ describe('after any run of commands', () => {
       'freezeShot',
       'tieFrame',
     ];
-    const steady = [...still, 'setEase', 'lockShots', 'slipShot', 'takeShot', 'hangOver', 'extendShot', 'setFraming'];
-    const one = ['rollCut', 'hangPeg', 'takePeg', 'joinSlots', 'endShotAt', 'startNextAt'];
+    const steady = [...still, 'setEase', 'lockShots', 'slipShot', 'takeDownShot', 'hangOver', 'extendShot', 'setFraming'];
+    const one = ['rollCut', 'hangPeg', 'removePeg', 'joinSlots', 'endShotAt', 'startNextAt'];
     let seen = 0;
     fc.assert(
       fc.property(fc.array(wish, { maxLength: 15 }), wish, (wishes, last) => {

@@ -49,7 +49,7 @@ describe('where the song begins on a bar in its middle', () => {
   test('what hung at the start stays there where nothing hangs from that bar', () => {
     const whole = dressed();
     const bar = scoreOf(whole).slots[4]!;
-    const without = carryOut(whole, { do: 'takeShot', id: bar.placed!.shot.id });
+    const without = carryOut(whole, { do: 'takeDownShot', id: bar.placed!.shot.id });
     expect(clipOf(from(without, 8), 0)).toBe(clipOf(whole, 0));
   });
 });

@@ -78,7 +78,7 @@ describe('filling slots of 2 s', () => {
     let m = filled([sampleClip('a', 9), sampleClip('b', 9)]);
     const gone = scoreOf(m).slots[3]!.placed!.shot.id;
     const rest = m.shots.filter((s) => s.id !== gone);
-    m = carryOut(m, { do: 'takeShot', id: gone });
+    m = carryOut(m, { do: 'takeDownShot', id: gone });
     m = carryOut(m, { do: 'fill', options: { ...FILL_DEFAULTS, scope: 'empty' } });
     for (const shot of rest) expect(m.shots).toContainEqual(shot);
     expect(scoreOf(m).slots.every((s) => s.placed)).toBe(true);

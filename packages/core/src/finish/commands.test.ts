@@ -76,10 +76,10 @@ describe('dressing', () => {
         { do: 'setLetterbox', aspect: 2.39 },
         { do: 'setLetterbox', aspect: null },
         { do: 'setPictureFades', in: 1, out: 2 },
-        { do: 'takeEffects', ids: ['e1'] },
+        { do: 'removeEffects', ids: ['e1'] },
         { do: 'addTitle', text: 'Down', at: { time: 3.3 }, beats: 3 },
         {
-          do: 'deleteMarks',
+          do: 'removeMarks',
           ids: sampleMontage(12)
             .marks.slice(4, 8)
             .map((m) => m.id),

@@ -81,7 +81,7 @@ export const finishCommands = {
     markId: string;
     firing: readonly { readonly id: string; readonly at: string | null }[];
     assetId?: string;
-  }>('Lay or take an effect on a mark', (montage, { kind, markId, firing, assetId }) => {
+  }>('Lay or remove an effect on a mark', (montage, { kind, markId, firing, assetId }) => {
     if (firing.length > 0) {
       const places = new Map(firing.map(({ id, at }) => [id, at]));
       const effects = montage.effects.flatMap((e): Effect[] => {
@@ -111,7 +111,7 @@ export const finishCommands = {
     },
   ),
 
-  takeEffects: command<{ ids: readonly string[] }>('Take an effect away', (montage, { ids }) => ({
+  removeEffects: command<{ ids: readonly string[] }>('Remove an effect', (montage, { ids }) => ({
     ...montage,
     effects: montage.effects.filter((e) => !ids.includes(e.id)),
   })),
@@ -169,7 +169,7 @@ export const finishCommands = {
     },
   ),
 
-  takeTitles: command<{ ids: readonly string[] }>('Take a title away', (montage, { ids }) => ({
+  removeTitles: command<{ ids: readonly string[] }>('Remove a title', (montage, { ids }) => ({
     ...montage,
     titles: montage.titles.filter((t) => !ids.includes(t.id)),
   })),

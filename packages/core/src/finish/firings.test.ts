@@ -50,7 +50,7 @@ describe('effects', () => {
     expect(frames(one)).toEqual([60]);
     expect(after(one, { do: 'toggleEffect', kind: 'dip', markId: at, firing: [{ id: one.effects[0]!.id, at }] }).effects).toEqual([]);
     // Where its mark goes it stays where it was.
-    expect(frames(after(one, { do: 'deleteMarks', ids: [at] }))).toEqual([60]);
+    expect(frames(after(one, { do: 'removeMarks', ids: [at] }))).toEqual([60]);
   });
   test('are whole on their mark and have died away after their beats', () => {
     const montage = after(

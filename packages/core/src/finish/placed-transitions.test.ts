@@ -59,9 +59,9 @@ describe('transitions', () => {
   test('from and into a gap the picture comes and goes by itself', () => {
     const montage = set(filled(), 1, over);
     const shot = (n: number): string => scoreOf(montage).slots[n]!.placed!.shot.id;
-    const gone = after(montage, { do: 'takeShot', id: shot(1) });
+    const gone = after(montage, { do: 'takeDownShot', id: shot(1) });
     expect(drawListAt(gone, 56).items.map((i) => [i.assetId, i.opacity])).toEqual([['a', 12 / 16]]);
-    const first = after(montage, { do: 'takeShot', id: shot(0) });
+    const first = after(montage, { do: 'takeDownShot', id: shot(0) });
     expect(drawListAt(first, 56).items.map((i) => [i.assetId, i.opacity])).toEqual([['b', 4 / 16]]);
   });
   test('through black the picture is covered at the cut and nowhere else', () => {
@@ -75,7 +75,7 @@ describe('transitions', () => {
     const { slots } = scoreOf(montage);
     const swapped = after(montage, { do: 'swapShots', a: slots[0]!.placed!.shot.id, b: slots[1]!.placed!.shot.id });
     expect(transitionsOf(swapped)).toHaveLength(1);
-    expect(transitionsOf(after(montage, { do: 'takePeg', id: cut(montage, 1) }))).toEqual([]);
+    expect(transitionsOf(after(montage, { do: 'removePeg', id: cut(montage, 1) }))).toEqual([]);
     expect(transitionsOf(set(montage, 1, null))).toEqual([]);
     expect(drawListAt(undressed(montage), 56).items).toHaveLength(1);
     expect(() => after(montage, { do: 'setTransition', pegIds: ['nowhere'], transition: over })).toThrow();

@@ -30,7 +30,7 @@ describe('titles', () => {
     expect(place(written({ beats: 200 }))).toEqual([[30, 240]]);
     const cutOut = after(written(), { do: 'setSongRange', pieces: [{ from: 3, to: 8 }] });
     expect(titlesAt(cutOut, 10)).toEqual([]);
-    expect(place(after(written(), { do: 'deleteMarks', ids: [beat(sampleMontage(8), 2)] }))[0]![0]).toBe(30);
+    expect(place(after(written(), { do: 'removeMarks', ids: [beat(sampleMontage(8), 2)] }))[0]![0]).toBe(30);
   });
   test('come and go as they are told to, and are whole in between', () => {
     const opacity = (montage: Montage, frame: number): number => titlesAt(montage, frame)[0]?.opacity ?? 0;
@@ -71,7 +71,7 @@ describe('titles', () => {
   test('without a word, or of a title that is gone, say so', () => {
     expect(() => written({ text: ' \n ' })).toThrow(/needs a word/);
     expect(() => after(sampleMontage(8), { do: 'changeTitle', id: 't9', beats: 2 })).toThrow(/no longer there/);
-    const none = after(written(), { do: 'takeTitles', ids: [written().titles[0]!.id] });
+    const none = after(written(), { do: 'removeTitles', ids: [written().titles[0]!.id] });
     expect(none.titles).toEqual([]);
   });
   test('the picture comes out of black at the start and goes into it at the end', () => {

@@ -84,7 +84,7 @@ export const footageCommands = {
     return changed({ ...montage, lastId }, item, { selects: inOrder(how === 'replace' ? fresh : [...item.selects, ...fresh]) });
   }),
 
-  removeSelect: command<{ assetId: string; selectId: string }>('Take a select away', (montage, { assetId, selectId }) => {
+  removeSelect: command<{ assetId: string; selectId: string }>('Remove a select', (montage, { assetId, selectId }) => {
     const item = filmOf(montage, assetId);
     const selects = item.selects.filter((s) => s.id !== selectId);
     return selects.length === item.selects.length ? montage : changed(montage, item, { selects });

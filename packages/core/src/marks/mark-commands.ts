@@ -199,7 +199,7 @@ export const markCommands = {
     );
   }),
 
-  deleteMarks: command<{ ids: readonly string[] }>('Delete marks', (montage, { ids }) => {
+  removeMarks: command<{ ids: readonly string[] }>('Remove marks', (montage, { ids }) => {
     const gone = changeable(montage, ids);
     return withMarks(
       montage,

@@ -35,7 +35,7 @@ describe('grids and holes', () => {
     const gone = pulse(full)
       .slice(13, 18)
       .map((m) => m.id);
-    const holed = run(full, { do: 'deleteMarks', ids: gone });
+    const holed = run(full, { do: 'removeMarks', ids: gone });
     const m = run(holed, { do: 'fillHoles', from: 0, to: 20 });
     expect(times(m)).toEqual(times(full));
     expect(bars(m)).toEqual(bars(full));
@@ -99,8 +99,8 @@ describe('locked marks', () => {
       expect(pulse(after).filter((x) => Math.abs(x.time - at) < 0.05)).toHaveLength(1);
     }
     expect(() => run(m, { do: 'moveMarks', ids: [id], by: 0.1 })).toThrow(/locked/);
-    expect(() => run(m, { do: 'deleteMarks', ids: [id] })).toThrow(/locked/);
-    expect(run(m, { do: 'deleteMarks', ids: [id, beatAt(m, 6)] }).marks).toHaveLength(m.marks.length - 1);
+    expect(() => run(m, { do: 'removeMarks', ids: [id] })).toThrow(/locked/);
+    expect(run(m, { do: 'removeMarks', ids: [id, beatAt(m, 6)] }).marks).toHaveLength(m.marks.length - 1);
   });
   test('are free again once unlocked', () => {
     const { m, id } = locked();
@@ -181,7 +181,7 @@ describe('accents and cues', () => {
 describe('doubtful beats', () => {
   test('are those beside their place, those after a hole, and those hardly heard; locked ones are trusted', () => {
     let m = run(start(), { do: 'moveMarks', ids: [beatAt(start(), 9)], by: 0.08 });
-    m = run(m, { do: 'deleteMarks', ids: [beatAt(m, 20)] });
+    m = run(m, { do: 'removeMarks', ids: [beatAt(m, 20)] });
     const beats = pulse(m).map((b, i) => ({ time: b.time, downbeat: b.kind === 'bar', confidence: i === 30 ? 0.05 : 0.9 }));
     m = run(m, { do: 'takeBeats', beats, from: 0, to: 20 });
     expect(doubtfulMarks(m).map((d) => [pulse(m).indexOf(d.mark), d.why])).toEqual([

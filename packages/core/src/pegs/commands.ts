@@ -111,7 +111,7 @@ export const pegCommands = {
     return withPeg(montage, at);
   }),
 
-  takePeg: command<{ id: string }>('Take a peg away', (montage, { id }) => {
+  removePeg: command<{ id: string }>('Remove a peg', (montage, { id }) => {
     pegNamed(montage, id);
     return rehang(
       montage,

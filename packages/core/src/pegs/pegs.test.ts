@@ -41,7 +41,7 @@ describe('peg rules', () => {
   });
 
   test('without marks it says what to do', () => {
-    const bare = carryOut(sampleMontage(), { do: 'deleteMarks', ids: sampleMontage().marks.map((m) => m.id) });
+    const bare = carryOut(sampleMontage(), { do: 'removeMarks', ids: sampleMontage().marks.map((m) => m.id) });
     expect(() => byRule(bare, 'bar', 1)).toThrow(CommandError);
     expect(() => byRule(bare, 'bar', 1)).toThrow(/detected|tap/);
   });
@@ -63,7 +63,7 @@ describe('pegs by hand', () => {
     let m = byRule(sampleMontage(), 'bar', 1);
     m = carryOut(m, { do: 'fill', options: FILL_DEFAULTS });
     const [first, second, third] = scoreOf(m).slots;
-    m = carryOut(m, { do: 'takePeg', id: second!.start.id });
+    m = carryOut(m, { do: 'removePeg', id: second!.start.id });
     const merged = scoreOf(m).slots[0]!;
     expect(merged.placed!.shot.id).toBe(first!.placed!.shot.id);
     expect(merged.end.frame).toBe(second!.end.frame);
@@ -80,7 +80,7 @@ describe('pegs by hand', () => {
   test('a deleted mark leaves its peg where it was, free', () => {
     let m = byRule(sampleMontage(), 'bar', 1);
     const peg = scoreOf(m).pegs[3]!;
-    m = carryOut(m, { do: 'deleteMarks', ids: [peg.mark!.id] });
+    m = carryOut(m, { do: 'removeMarks', ids: [peg.mark!.id] });
     const after = scoreOf(m).pegs.find((p) => p.id === peg.id)!;
     expect(after.frame).toBe(peg.frame);
     expect(after.mark).toBeNull();

@@ -61,7 +61,7 @@ describe('rules for a song of 2 s bars', () => {
   });
 
   test('even spacing in frames needs no music', () => {
-    const bare = carryOut(sampleMontage(4), { do: 'deleteMarks', ids: sampleMontage(4).marks.map((x) => x.id) });
+    const bare = carryOut(sampleMontage(4), { do: 'removeMarks', ids: sampleMontage(4).marks.map((x) => x.id) });
     const m = carryOut(bare, { do: 'hangByRule', rule: { kind: 'even', frames: 25 } });
     expect(scoreOf(m).pegs.map((p) => p.frame)).toEqual([0, 25, 50, 75, 100, 120]);
   });

@@ -29,7 +29,7 @@ describe('what is on the screen', () => {
   });
   test('a gap is ground, and so is what lies after the end', () => {
     const montage = filled();
-    const gap = carryOut(montage, { do: 'takeShot', id: scoreOf(montage).slots[1]!.placed!.shot.id });
+    const gap = carryOut(montage, { do: 'takeDownShot', id: scoreOf(montage).slots[1]!.placed!.shot.id });
     expect(drawListAt(gap, 80)).toMatchObject({ width: 1280, height: 720, ground: GROUND, items: [], camera: null, veils: [], bars: [] });
     expect(drawListAt(montage, 100_000).items).toEqual([]);
   });

@@ -134,7 +134,7 @@ describe('a cutaway over the line', () => {
     expect(score.over.map((s) => [s.start.frame, s.end.frame, s.placed!.item.assetId])).toEqual([[90, 150, 'd']]);
     const moved = act(over, { do: 'moveMarks', ids: [mark.id], by: 0.1 });
     expect(scoreOf(moved).over[0]!.start.frame).toBe(93);
-    const gone = act(over, { do: 'takeShot', id: score.over[0]!.placed!.shot.id });
+    const gone = act(over, { do: 'takeDownShot', id: score.over[0]!.placed!.shot.id });
     expect(gone.pegs).toEqual(m.pegs);
     expect(() => act(m, { do: 'hangOver', from: { frame: 90 }, to: { frame: 80 }, assetId: 'd' })).toThrow(/end after it starts/);
   });

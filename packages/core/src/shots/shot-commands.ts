@@ -75,7 +75,7 @@ export const shotCommands = {
     },
   ),
 
-  takeShot: command<{ id: string }>('Take a shot down', (montage, { id }) => {
+  takeDownShot: command<{ id: string }>('Take a shot down', (montage, { id }) => {
     const shot = montage.shots.find((s) => s.id === id);
     if (!shot) return montage;
     const without = { ...montage, shots: montage.shots.filter((s) => s.id !== id) };

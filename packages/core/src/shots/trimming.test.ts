@@ -222,7 +222,7 @@ describe('the sync report', () => {
       m,
       { do: 'setFraming', ids: [ids[1]!], framing: 'fit' },
       { do: 'setRate', id: ids[2]!, rate: 3 },
-      { do: 'takeShot', id: ids[3]! },
+      { do: 'takeDownShot', id: ids[3]! },
     );
     m = act(m, { do: 'hangPeg', time: 7.13 });
     const { slots, freeCuts, emptySlots } = syncReport(m);

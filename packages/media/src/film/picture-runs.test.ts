@@ -63,7 +63,7 @@ describe('the plan of a film', () => {
     expect(filmPlan(m).runs.map((r) => [r.first, r.wants.length, r.order])).toEqual(
       Array.from({ length: 6 }, (_, i) => [30 * i, 30, 'rising']),
     );
-    const gap = after(m, [{ do: 'takeShot', id: scoreOf(m).slots[2]!.placed!.shot.id }]);
+    const gap = after(m, [{ do: 'takeDownShot', id: scoreOf(m).slots[2]!.placed!.shot.id }]);
     expectWhole(gap);
     expect(filmPlan(gap).runs.map((r) => r.first)).toEqual([0, 30, 90, 120, 150]);
     expect(filmPlan(gap).frames[75]!.layers).toEqual([]);
@@ -115,7 +115,7 @@ describe('the plan of a film', () => {
           if (id === undefined) return now;
           if (c.what === 'rate') return carryOut(now, { do: 'setRate', id, rate: c.rate });
           if (c.what === 'blend') return carryOut(now, { do: 'setBlend', ids: [id], blend: true });
-          return carryOut(now, { do: 'takeShot', id });
+          return carryOut(now, { do: 'takeDownShot', id });
         }, montage());
         expectWhole(m);
       }),

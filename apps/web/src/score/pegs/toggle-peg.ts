@@ -13,7 +13,7 @@ export function togglePegAt(montage: Montage, time: number, playing: boolean): v
   const mark = nearestMark(montage, songTime, playing ? PEG_REACH_LIVE_S : PEG_REACH_STILL_S);
   const onMark = mark && montage.pegs.find((p) => p.markId === mark.id);
   const there = onMark ?? pegAtTime(montage, time);
-  if (there) run({ do: 'takePeg', id: there.id });
+  if (there) run({ do: 'removePeg', id: there.id });
   else if (run(mark ? { do: 'hangPeg', markId: mark.id } : { do: 'hangPeg', time: songTime }))
     select({ pegId: montageNow().pegs.at(-1)?.id ?? null });
 }

@@ -137,7 +137,7 @@ export function ShotButtons({ slot, placed }: { slot: Slot; placed: PlacedShot }
         hint="The slot becomes empty; nothing else moves"
         hotkey="Del"
         onClick={() => {
-          run({ do: 'takeShot', id: shot.id });
+          run({ do: 'takeDownShot', id: shot.id });
           if (shot.over) select({ slotStart: null });
         }}
       >
