@@ -1,8 +1,10 @@
 import { ROUTES } from '@bluster/wire/routes';
-import { type DetailedError, Upload as TusUpload, defaultOptions, type PreviousUpload } from 'tus-js-client';
+import { Upload as TusUpload, defaultOptions, type PreviousUpload } from 'tus-js-client';
 import { mutate } from 'swr';
 import { create } from 'zustand';
 import type { AssetAnswer as Asset } from '@bluster/wire';
+import { Turns } from './turns.ts';
+import { mayHelp, sentenceOf } from './upload-answers.ts';
 import { expectAsset } from './use-arrivals.ts';
 
 export type UploadRole = 'song' | 'footage';
@@ -56,22 +58,8 @@ interface Waiting {
 }
 
 let nextKey = 1;
-const waiting: Waiting[] = [];
 const known = new Map<number, Waiting>();
 const sending = new Map<number, TusUpload>();
-
-/** The server's sentence, or one of our own where it did not answer. */
-function sentenceOf(error: Error | DetailedError, name: string): { problem: string; again: boolean } {
-  const response = 'originalResponse' in error ? error.originalResponse : null;
-  if (!response) return { problem: `"${name}" was cut off: the server does not answer. What was sent is kept; try again.`, again: true };
-  try {
-    const { message } = JSON.parse(response.getBody()) as { message?: string };
-    if (message) return { problem: message, again: response.getStatus() >= 500 };
-  } catch {
-    // no sentence came with it
-  }
-  return { problem: `"${name}" could not be sent (${response.getStatus()}). Try again.`, again: true };
-}
 
 /** Whether a file can be read as it was when it was chosen; browsers refuse one that has changed since. */
 const isAsItWas = (file: File): Promise<boolean> =>
@@ -80,12 +68,6 @@ const isAsItWas = (file: File): Promise<boolean> =>
     .arrayBuffer()
     .then(() => true)
     .catch(() => false);
-
-/** Whether to try again: not where the server said no, unless what it held was in use or had moved on. */
-function mayHelp(error: Error | DetailedError): boolean {
-  const status = ('originalResponse' in error ? error.originalResponse?.getStatus() : undefined) ?? 0;
-  return status < 400 || status >= 500 || status === 409 || status === 423;
-}
 
 /** What was refused is not gone on with: the browser forgets where it was. */
 async function forgetPlace(upload: TusUpload): Promise<void> {
@@ -102,7 +84,7 @@ export const useUploads = create<Queue>((set, get) => {
   };
   const ended = (key: number): void => {
     sending.delete(key);
-    next();
+    turns.ended(key);
   };
   const send = (job: Waiting, anew = false): void => {
     const { key, projectId, file, role, place } = job;
@@ -166,13 +148,7 @@ export const useUploads = create<Queue>((set, get) => {
       upload.start();
     });
   };
-  const next = (): void => {
-    while (sending.size < AT_ONCE) {
-      const job = waiting.shift();
-      if (!job) return;
-      send(job);
-    }
-  };
+  const turns = new Turns<Waiting>(AT_ONCE, (job) => send(job));
   return {
     uploads: [],
     cutOff: [],
@@ -180,7 +156,6 @@ export const useUploads = create<Queue>((set, get) => {
       const now = Date.now() * PLACES_A_MS;
       const fresh = files.map((file, i) => ({ key: nextKey++, projectId, file, role, place: now + i }));
       for (const job of fresh) known.set(job.key, job);
-      waiting.push(...fresh);
       const listed = fresh.map(({ key, file }): Upload => ({
         key,
         role,
@@ -193,11 +168,10 @@ export const useUploads = create<Queue>((set, get) => {
       }));
       const names = new Set(files.map((f) => f.name));
       set(({ uploads, cutOff }) => ({ uploads: [...uploads, ...listed], cutOff: cutOff.filter((c) => !names.has(c.name)) }));
-      next();
+      turns.add(fresh);
     },
     dismiss: (key) => {
-      const at = waiting.findIndex((w) => w.key === key);
-      if (at >= 0) waiting.splice(at, 1);
+      turns.withdraw(key);
       const upload = sending.get(key);
       // What was sent is of no use to anyone now.
       void upload?.abort(true).catch(() => undefined);
@@ -208,8 +182,7 @@ export const useUploads = create<Queue>((set, get) => {
       const job = known.get(key);
       if (!job) return;
       change(key, { state: 'waiting', problem: null });
-      waiting.push(job);
-      next();
+      turns.add([job]);
     },
     findCutOff: async (projectId) => {
       const all: PreviousUpload[] = (await defaultOptions.urlStorage?.findAllUploads()) ?? [];

@@ -22,11 +22,12 @@ import { montageNow, useEditor } from '../document/editor.ts';
 import { KeysDialog } from './keys-dialog.tsx';
 import { LoadingView } from './loading-view.tsx';
 import { TopBar } from './top-bar.tsx';
-import { historyFrom, keptSteps, type KeptHistory } from '../document/history-keeper.ts';
+import { keptSteps } from '../document/history-keeper.ts';
 import { useAutosave } from '../document/use-autosave.ts';
 import { useViewsAtHand } from './views.tsx';
 import { pegClicks } from '../playback/peg-clicks.ts';
 import { viewOf, type Action } from '../interface/action.ts';
+import { historyFrom, type KeptHistory } from '../document/kept-history.ts';
 
 function Hotkey({ action, lives }: { action: Action; lives: boolean }): null {
   useKeys(lives ? (action.keys ?? '') : '', action.run);

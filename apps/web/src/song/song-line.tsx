@@ -1,5 +1,6 @@
+import { markUnder } from './mark-under.ts';
 import { memo, useMemo, useRef } from 'react';
-import { doubtfulMarks, marksInUse, toMontageTime, type Line, type Mark, type Peaks } from '@bluster/core';
+import { doubtfulMarks, marksInUse, type Line, type Mark, type Peaks } from '@bluster/core';
 import { DropLabels, dropLabels } from '../lines/drop-labels.tsx';
 import { LinePlayhead } from '../lines/line-playhead.tsx';
 import { LineWave } from '../lines/line-wave.tsx';
@@ -14,7 +15,6 @@ export const SONG_LINE_HEIGHT = 128;
 export const SONG_WAVE_HEIGHT = 84;
 /** Room left of the lines, for the names of the bands. */
 export const SONG_LINE_LEFT = 48;
-const GRAB_PX = 6;
 const NONE: readonly string[] = [];
 /** A pointer that moves less than this means one place. */
 const RANGE_PX = 5;
@@ -73,17 +73,7 @@ export const SongLine = memo(function SongLine({
   };
   const used = song.pieces;
 
-  const markAt = (x: number, y: number): Mark | null => {
-    let best: Mark | null = null;
-    let distance = GRAB_PX;
-    for (const m of marks) {
-      // Accents are taken by their carets, below; beats would be hard to meet among them.
-      if ((m.kind === 'accent') !== y > SONG_WAVE_HEIGHT) continue;
-      const d = Math.abs(lineX(line, toMontageTime(pieces, m.time) ?? -1, width) - x);
-      if (d < distance) [best, distance] = [m, d];
-    }
-    return best;
-  };
+  const markAt = (x: number, y: number): Mark | null => markUnder(marks, { line, pieces, width, height: SONG_WAVE_HEIGHT }, x, y);
   const down = (event: React.PointerEvent<HTMLDivElement>): void => {
     const x = event.nativeEvent.offsetX;
     const mark = markAt(x, event.nativeEvent.offsetY);
