@@ -17,8 +17,6 @@ export interface Wanted {
   readonly sections?: boolean;
   readonly drops?: boolean;
 }
-export const BEAT_FORMATS = ['text', 'labels', 'csv', 'jams', 'midi', 'json'] as const satisfies readonly MarksFormat[];
-export type BeatFormat = (typeof BEAT_FORMATS)[number];
 
 /** The marks of a detection that are wanted, in the order of time. */
 function wantedMarks(detection: Detection, wanted: Wanted): FileMark[] {
@@ -35,7 +33,7 @@ function wantedMarks(detection: Detection, wanted: Wanted): FileMark[] {
 }
 
 /** What `bluster beats` prints. */
-export async function printDetection(detection: Detection, format: BeatFormat, asked: Wanted): Promise<string | Uint8Array> {
+export async function printDetection(detection: Detection, format: MarksFormat, asked: Wanted): Promise<string | Uint8Array> {
   const named = Object.values(asked).some(Boolean);
   const everything: Wanted = { beats: true, bars: true, accents: true, sections: true, drops: true };
   if (format === 'text') {

@@ -1,6 +1,8 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { parseRate, type FrameRate } from '@bluster/core/time/rate';
-import type { BeatFormat, Wanted } from './beats.ts';
+import { FILL_ORDERS } from '@bluster/core/fill/orders/all';
+import type { MarksFormat } from '@bluster/core';
+import type { Wanted } from './beats.ts';
 import { EVERY } from './every.ts';
 import type { CutOptions } from './cut.ts';
 import { EXIT } from './usage.ts';
@@ -37,17 +39,23 @@ program
   .command('beats')
   .description('print the beats of a song, one time in seconds a line')
   .argument('<song>', 'a WAV, MP3, FLAC, OGG or M4A file')
-  .addOption(
-    new Option('--format <format>', 'how to print them').choices(['text', 'labels', 'csv', 'jams', 'midi', 'json']).default('text'),
-  )
+  .option('--format <format>', 'how to print them', 'text')
   .option('--json', 'the same as --format json')
   .option('--beats', 'print beats')
   .option('--bars', 'print where bars start')
   .option('--accents', 'print accents')
   .option('--sections', 'print where sections start')
   .option('--drops', 'print drops')
-  .action(async (song: string, { format, json, ...wanted }: Wanted & { format: BeatFormat; json?: boolean }) => {
+  .action(async (song: string, { format, json, ...wanted }: Wanted & { format: MarksFormat; json?: boolean }) => {
     // What a command needs is loaded when it runs: beats should be out before the exporter would be.
+    if (format !== 'text') {
+      const { BEAT_FORMATS } = await import('./beat-formats.ts');
+      if (!BEAT_FORMATS.includes(format))
+        program.error(
+          `error: option '--format <format>' argument '${String(format)}' is invalid. Allowed choices are ${BEAT_FORMATS.join(', ')}.`,
+          { code: 'commander.invalidArgument', exitCode: EXIT.wrongUsage },
+        );
+    }
     const { findBeats, printDetection } = await import('./beats.ts');
     const detection = await findBeats(song);
     process.stdout.write(await printDetection(detection, json ? 'json' : format, wanted));
@@ -63,7 +71,9 @@ program
   .requiredOption('--out <film.mp4>', 'the film to write')
   .option('--size <WxH>', 'size in pixels', size, { width: 1280, height: 720 })
   .option('--fps <rate>', 'frames a second', rate, { num: 30, den: 1 })
-  .addOption(new Option('--order <order>', 'order of the clips').choices(['story', 'shuffle', 'match']).default('story'))
+  .addOption(
+    new Option('--order <order>', 'order of the clips').choices(FILL_ORDERS.filter((order) => order !== 'picked')).default('story'),
+  )
   .option('--seed <n>', 'for the shuffled order', whole, 1)
   .option('--marks <file>', 'marks to use instead of detection: times, labels, CSV, JAMS, MIDI or JSON')
   .option('--report <file.json>', 'write where every cut lies')

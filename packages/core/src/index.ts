@@ -102,6 +102,7 @@ export { JOIN_FADE_S, pieceLevel, playedPieces } from './sound/joins.ts';
 export { CLIP_FADE_S, clipLevel, type ClipSound, mixPlan, type MixPlan, songLevel } from './sound/mix-plan.ts';
 export { type ComparedLine, compareVersions } from './report/compare-versions.ts';
 export { syncReport, type SyncReport } from './report/sync-report.ts';
+export { DEFAULT_PRESET, FILM_PRESETS, type FilmPresetName } from './formats/films/all.ts';
 export { lostIn, MARKS_FORMATS, type MarksFormat, readMarks, writeMarks, WRITTEN_FORMATS } from './formats/marks/all.ts';
 export { writeBeatText } from './formats/marks/text.ts';
 export { reportCsv } from './formats/report-csv.ts';

@@ -1,6 +1,9 @@
 import { beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { join } from 'node:path';
 import {
+  EFFECTS,
+  EFFECT_KINDS,
+  TRANSITION_KINDS,
   UNDESCRIBED,
   carryOut,
   emptyMontage,
@@ -125,6 +128,43 @@ describe('a film that is dressed', () => {
     // They differ from what they would be undressed by far more.
     const bare = frames.map((n) => Math.round(likeness(paintedFrame(undressed(coloured), n, pathOf), filmedFrame(out, n))));
     for (const [i, level] of bare.entries()) expect(level).toBeLessThan(alike[i]! - 4);
+  });
+
+  /** One way to dress the plain montage with each kind that there is, and frames in which it is seen. */
+  const picturedKinds = EFFECT_KINDS.filter((kind) => EFFECTS[kind].at !== null);
+  const dressings: [string, readonly Command[], readonly number[]][] = [
+    ...picturedKinds.map((kind): [string, readonly Command[], readonly number[]] => [
+      `the effect ${kind}`,
+      [{ do: 'addEffect', kind, what: 'bar' }],
+      [120, 122, 126],
+    ]),
+    ...TRANSITION_KINDS.map((kind): [string, readonly Command[], readonly number[]] => [
+      `the transition ${kind}`,
+      [{ do: 'setTransition', pegIds: [], transition: { kind, beats: 2, place: 'over' } }],
+      [108, 114, 130],
+    ]),
+  ];
+  const shapes = [
+    ['16:9', { width: 320, height: 180 }],
+    ['9:16', { width: 180, height: 320 }],
+  ] as const;
+
+  describe.each(shapes)('in %s', (shapeName, size) => {
+    test.each(dressings)('film and preview show %s alike', async (name, commands, frames) => {
+      const shaped = carryOut(plain, { do: 'setShape', shape: { ...plain.shape, ...size } });
+      const m = commands.reduce(
+        (before, command) => carryOut(before, command.do === 'setTransition' ? { ...command, pegIds: [cut(2)] } : command),
+        shaped,
+      );
+      const out = await filmed(m, `${name.replaceAll(' ', '-')}-${shapeName.replace(':', '-')}.mp4`);
+      for (const n of frames) {
+        const film = filmedFrame(out, n);
+        const alike = likeness(paintedFrame(m, n, pathOf), film);
+        expect(alike).toBeGreaterThan(34);
+        // Undressed it is another picture by far, so that the comparison means something.
+        expect(likeness(paintedFrame(undressed(m), n, pathOf), film)).toBeLessThan(alike - 4);
+      }
+    });
   });
 
   function m0(): Montage['marks'][number] {

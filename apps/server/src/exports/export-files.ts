@@ -1,8 +1,18 @@
 import { Injectable } from '@nestjs/common';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { DEFAULT_PRESET, FILM_PRESETS, type FilmPresetName } from '@bluster/core';
 import { Config } from '../config.ts';
+import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
+
+type ExportJob = Pick<JobEntity, 'id' | 'payload'>;
+
+/** How a job's film is written; jobs of earlier versions knew one way. */
+export function presetOf({ payload }: ExportJob): FilmPresetName {
+  const { preset } = payload as { preset?: FilmPresetName };
+  return preset ?? DEFAULT_PRESET;
+}
 
 /** Where finished films and their reports lie. */
 @Injectable()
@@ -12,8 +22,8 @@ export class ExportFiles {
     private readonly jobs: JobsService,
   ) {}
 
-  film(jobId: string): string {
-    return join(this.config.exportsFolder, `${jobId}.mp4`);
+  film(job: ExportJob): string {
+    return join(this.config.exportsFolder, `${job.id}.${FILM_PRESETS[presetOf(job)].ending}`);
   }
 
   report(jobId: string): string {
@@ -22,7 +32,7 @@ export class ExportFiles {
 
   /** Removes the films of a project. */
   async removeAll(projectId: string): Promise<void> {
-    for (const { id } of await this.jobs.allOf(projectId, 'export'))
-      for (const path of [this.film(id), this.report(id)]) await rm(path, { force: true });
+    for (const job of await this.jobs.allOf(projectId, 'export'))
+      for (const path of [this.film(job), this.report(job.id)]) await rm(path, { force: true });
   }
 }

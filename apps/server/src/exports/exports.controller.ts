@@ -1,11 +1,13 @@
-import { Controller, Get, NotFoundException, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
+import { Body, Controller, Get, NotFoundException, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
 import type { Response } from 'express';
 import { existsSync } from 'node:fs';
-import type { JobAnswer } from '@bluster/wire';
+import { FILM_PRESETS } from '@bluster/core';
+import { ExportRequest, type JobAnswer } from '@bluster/wire';
 import { jobAnswer } from '../jobs/job-answer.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
-import { ExportFiles } from './export-files.ts';
+import type { JobEntity } from '../jobs/job.entity.ts';
+import { ExportFiles, presetOf } from './export-files.ts';
 import { ExportsService } from './exports.service.ts';
 
 @Controller('api')
@@ -18,25 +20,26 @@ export class ExportsController {
   ) {}
 
   @Post('projects/:id/exports')
-  async start(@Param('id', ParseUUIDPipe) id: string): Promise<JobAnswer> {
+  async start(@Param('id', ParseUUIDPipe) id: string, @Body() body: ExportRequest): Promise<JobAnswer> {
     await this.projects.find(id);
-    return jobAnswer(await this.exports.start(id));
+    return jobAnswer(await this.exports.start(id, body.preset));
   }
 
   @Get('exports/:id/film')
-  film(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
-    return this.hand(id, this.files.film(id), 'mp4', response);
+  async film(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+    const job = await this.jobs.find(id);
+    const { ending, type } = FILM_PRESETS[presetOf(job)];
+    await this.hand(job, this.files.film(job), ending, response.type(type));
   }
 
   @Get('exports/:id/report')
-  report(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
-    return this.hand(id, this.files.report(id), 'json', response);
+  async report(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+    await this.hand(await this.jobs.find(id), this.files.report(id), 'json', response);
   }
 
-  private async hand(id: string, path: string, ending: string, response: Response): Promise<void> {
-    const job = await this.jobs.find(id);
+  private async hand({ projectId }: JobEntity, path: string, ending: string, response: Response): Promise<void> {
     if (!existsSync(path)) throw new NotFoundException('This film is not finished, or it was removed. Export it again.');
-    const { name } = await this.projects.find(job.projectId);
+    const { name } = await this.projects.find(projectId);
     const safe = name.replace(/[^\p{L}\p{N} _.-]/gu, '').trim() || 'montage';
     response.setHeader('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(`${safe}.${ending}`)}`);
     response.sendFile(path, { dotfiles: 'allow' });

@@ -1,13 +1,13 @@
 import { BadRequestException, Injectable, type OnModuleInit } from '@nestjs/common';
 import { writeFile } from 'node:fs/promises';
-import { readMontage, scoreOf, syncReport, type Montage } from '@bluster/core';
+import { DEFAULT_PRESET, readMontage, scoreOf, syncReport, type FilmPresetName, type Montage } from '@bluster/core';
 import { AssetFiles } from '../assets/asset-files.ts';
 import { AssetsService } from '../assets/assets.service.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { MontagesService } from '../montages/montages.service.ts';
-import { ExportFiles } from './export-files.ts';
+import { ExportFiles, presetOf } from './export-files.ts';
 import { renderFilm } from '@bluster/media/film/film';
 
 /** Renders films of montages as jobs. */
@@ -26,7 +26,7 @@ export class ExportsService implements OnModuleInit {
   }
 
   /** Starts an export of the montage as it is saved now; later edits do not touch it. */
-  async start(projectId: string): Promise<JobEntity> {
+  async start(projectId: string, preset: FilmPresetName = DEFAULT_PRESET): Promise<JobEntity> {
     const { document, revision } = await this.montages.load(projectId);
     if (!document.song) throw new BadRequestException('There is no song yet, so there is nothing to export. Choose one in Song.');
     if (document.shots.length === 0)
@@ -43,7 +43,7 @@ export class ExportsService implements OnModuleInit {
         );
       if (asset.state === 'working') throw new BadRequestException(`"${asset.name}" is still being prepared. Export again in a moment.`);
     }
-    return this.jobs.add(projectId, 'export', { revision, document });
+    return this.jobs.add(projectId, 'export', { revision, preset, document });
   }
 
   private async render({ job, signal, progress }: JobContext): Promise<Record<string, unknown>> {
@@ -62,8 +62,8 @@ export class ExportsService implements OnModuleInit {
         video: (id) => videos.get(id) ?? null,
         soundPath: (id) => this.files.path(id, 'sound'),
       },
-      this.made.film(job.id),
-      { signal, onFrame: (done, total) => progress(done / total) },
+      this.made.film(job),
+      { preset: presetOf(job), signal, onFrame: (done, total) => progress(done / total) },
     );
     const report = syncReport(montage);
     await writeFile(this.made.report(job.id), `${JSON.stringify(report, null, 2)}\n`);

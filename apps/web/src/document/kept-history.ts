@@ -1,4 +1,3 @@
-import { get, set } from 'idb-keyval';
 import { carryForward, changeBetween, takeBack, type History, type Montage, type MontageChange } from '@bluster/core';
 /** A history as the browser keeps it: what each step changed, from the document that was saved as a revision. */
 export interface KeptHistory {

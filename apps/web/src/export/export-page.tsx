@@ -3,7 +3,7 @@ import { sayProblem } from '../interface/say-problem.ts';
 import { Film, FileJson } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useParams } from 'react-router';
-import { clock, rateLabel, shortClock, syncReport } from '@bluster/core';
+import { DEFAULT_PRESET, FILM_PRESETS, clock, rateLabel, shortClock, syncReport } from '@bluster/core';
 import { request } from '../api/request.ts';
 import { useJobs } from '../api/use-project.ts';
 import type { JobAnswer as Job } from '@bluster/wire';
@@ -54,8 +54,8 @@ export function ExportPage(): React.JSX.Element {
         <section className="rounded-xl border border-edge bg-paper p-5" aria-label="New film">
           <h1 className="text-base font-semibold">Film</h1>
           <p className="mt-1 text-soft">
-            MP4 with H.264 and AAC, {width}×{height}, {rateLabel(rate)} frames a second, {clock(montageLength(montage))}, {report.frames}{' '}
-            frames. With it comes a report that says for every cut its mark, its frame and how far it is off.
+            {FILM_PRESETS[DEFAULT_PRESET].title}, {width}×{height}, {rateLabel(rate)} frames a second, {clock(montageLength(montage))},{' '}
+            {report.frames} frames. With it comes a report that says for every cut its mark, its frame and how far it is off.
           </p>
           {(report.emptySlots > 0 || report.shortShots > 0) && (
             <p className="mt-2 text-gold-text">

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { rename, rm } from 'node:fs/promises';
-import { frameTime, mixPlan, scoreOf, type Montage } from '@bluster/core';
+import { DEFAULT_PRESET, FILM_PRESETS, frameTime, mixPlan, scoreOf, type FilmPresetName, type Montage } from '@bluster/core';
 import { BT709_TAGS, countFrames, frameOnScreen, openBefore, squarePixels } from '../probe/frame-filters.ts';
 import type { MediaProbe } from '../probe/probe.ts';
 import { programPath } from '../program/programs.ts';
@@ -23,14 +23,15 @@ export interface FilmSources {
 }
 
 export interface FilmOptions {
+  /** how it is written; the usual way where none is named */
+  readonly preset?: FilmPresetName;
   readonly signal?: AbortSignal | undefined;
   /** told after each frame written */
   readonly onFrame?: (done: number, total: number) => void;
 }
 
-/** How films are encoded; the benchmark against ffmpeg alone uses the same words. */
-export const FILM_VIDEO_CODEC = ['-c:v', 'libx264', '-preset', 'medium', '-crf', '19', '-pix_fmt', 'yuv420p', ...BT709_TAGS] as const;
-const FILM_SOUND_CODEC = ['-c:a', 'aac', '-b:a', '192k'] as const;
+/** How a film's picture is encoded; the benchmark against ffmpeg alone uses the same words. */
+export const videoCodec = (preset: FilmPresetName): readonly string[] => [...FILM_PRESETS[preset].video, ...BT709_TAGS];
 
 /** Nothing is done to the picture. */
 const isPlain = ({ camera, veils, bars, titles }: Dressing): boolean =>
@@ -72,14 +73,14 @@ function openRun(montage: Montage, run: PictureRun, sources: FilmSources, signal
 }
 
 /**
- * Renders a montage to an MP4 file (H.264, AAC). Which source frame is seen in which frame of the film comes from core,
+ * Renders a montage to a file. Which source frame is seen in which frame of the film comes from core,
  * one by one, so every cut lies where the score says. Pictures are cropped and scaled by ffmpeg, which is faster than
  * painting them; those that are mixed or dressed are put together in a thread of their own. The next run is opened while the
  * present one is read.
  * @throws MediaProgramError, CancelledError; an unfinished file is removed
  */
 export async function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<void> {
-  const { signal, onFrame } = options;
+  const { signal, onFrame, preset = DEFAULT_PRESET } = options;
   const score = scoreOf(montage);
   const { width, height, rate } = montage.shape;
   const mix = `${to}.mix.wav`;
@@ -111,14 +112,13 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
         '0:v',
         '-map',
         '1:a',
-        ...FILM_VIDEO_CODEC,
-        ...FILM_SOUND_CODEC,
+        ...videoCodec(preset),
+        ...FILM_PRESETS[preset].sound,
         '-video_track_timescale',
         String(rate.num),
-        '-movflags',
-        '+faststart',
+        ...FILM_PRESETS[preset].containerOptions,
         '-f',
-        'mp4',
+        FILM_PRESETS[preset].container,
         unfinished,
       ],
       { stdio: ['pipe', 'ignore', 'pipe'] },
