@@ -1,3 +1,4 @@
+import { MARKS, plainKindOf } from '../../marks/kinds/all.ts';
 import { jsonObject, marksFormat } from './marks-format.ts';
 import { BANDS } from '../../music/accents.ts';
 import { countBeats, inTime, MarkingError, type FileMark, type FileSection, type Marking, type ReadMarking } from '../../marks/marking.ts';
@@ -15,7 +16,6 @@ interface Annotation {
   readonly data: readonly Observation[];
 }
 
-const DROP = 'drop';
 const CUE = 'cue: ';
 
 function isRecord(value: unknown): value is Readonly<Record<string, unknown>> {
@@ -75,7 +75,7 @@ export function readJams(text: string): ReadMarking {
         }
         case 'tag_open': {
           const label = String(value);
-          if (label === DROP) marks.push({ kind: 'drop', time });
+          if (plainKindOf(label)) marks.push({ kind: plainKindOf(label)!, time });
           else marks.push({ kind: 'cue', time, label: label.startsWith(CUE) ? label.slice(CUE.length) : label });
           break;
         }
@@ -105,7 +105,7 @@ export function writeJams({ marks, sections, length }: Marking, title = ''): str
           duration: end,
         };
   const of = (kind: FileMark['kind']): FileMark[] => inTime(marks).filter((m) => m.kind === kind);
-  const tags = inTime(marks).filter((m) => m.kind === 'drop' || m.kind === 'cue');
+  const tags = inTime(marks).filter((m) => plainKindOf(m.kind) !== undefined || MARKS[m.kind].worded);
   const annotations = [
     annotation(
       'beat',
@@ -131,7 +131,7 @@ export function writeJams({ marks, sections, length }: Marking, title = ''): str
     ),
     annotation(
       'tag_open',
-      tags.map((m) => ({ time: m.time, duration: 0, value: m.kind === 'drop' ? DROP : `${CUE}${m.label ?? ''}`, confidence: null })),
+      tags.map((m) => ({ time: m.time, duration: 0, value: MARKS[m.kind].worded ? `${CUE}${m.label ?? ''}` : m.kind, confidence: null })),
     ),
   ].filter((a) => a !== null);
   return `${JSON.stringify({ file_metadata: { title, artist: '', release: '', duration: end, identifiers: {}, jams_version: '0.3.4' }, annotations, sandbox: {} }, null, 1)}\n`;

@@ -1,3 +1,4 @@
+import { MARK_KINDS, MARKS, plainKindOf } from '../../marks/kinds/all.ts';
 import { firstLine, marksFormat } from './marks-format.ts';
 import { BANDS } from '../../music/accents.ts';
 import {
@@ -35,9 +36,13 @@ export function readLabelTrack(text: string): ReadMarking {
       const name = sectionName(label.slice(SECTION.length));
       if (name) sections.push({ from: time, name });
       else odd++;
-    } else if ((first === 'beat' || first === 'bar' || first === 'drop') && second === undefined) marks.push({ kind: first, time });
-    else if ((first === 'beat' || first === 'bar') && Number(second) >= 0 && third === undefined)
-      marks.push({ kind: first, time, confidence: Math.min(1, Number(second)) });
+      continue;
+    }
+    const counting = MARK_KINDS.find((kind) => kind === first && MARKS[kind].counts);
+    const moment = counting ?? plainKindOf(first);
+    if (moment && second === undefined) marks.push({ kind: moment, time });
+    else if (counting && Number(second) >= 0 && third === undefined)
+      marks.push({ kind: counting, time, confidence: Math.min(1, Number(second)) });
     else if (first === 'accent' && BANDS.some((b) => b === second))
       marks.push({
         kind: 'accent',
@@ -56,18 +61,18 @@ export function readLabelTrack(text: string): ReadMarking {
   };
 }
 
+function labelOf(mark: FileMark): string {
+  const { counts, worded, banded } = MARKS[mark.kind];
+  if (worded) return `${CUE}${(mark.label ?? '').replace(/[\t\r\n]+/g, ' ')}`;
+  if (banded) return `${mark.kind} ${mark.band ?? 'mid'}${mark.strength === undefined ? '' : ` ${mark.strength}`}`;
+  return counts && mark.confidence !== undefined ? `${mark.kind} ${mark.confidence}` : mark.kind;
+}
+
 /** Writes a label track; sections have their length, marks none. Nothing is lost but beyond the microsecond. */
 export function writeLabelTrack({ marks, sections, length }: Marking): string {
   const at = (time: number): string => time.toFixed(6);
   const rows = inTime(marks).map((m) => {
-    const label = {
-      beat: () => (m.confidence === undefined ? 'beat' : `beat ${m.confidence}`),
-      bar: () => (m.confidence === undefined ? 'bar' : `bar ${m.confidence}`),
-      drop: () => 'drop',
-      accent: () => `accent ${m.band ?? 'mid'}${m.strength === undefined ? '' : ` ${m.strength}`}`,
-      cue: () => `${CUE}${(m.label ?? '').replace(/[\t\r\n]+/g, ' ')}`,
-    }[m.kind]();
-    return `${at(m.time)}\t${at(m.time)}\t${label}\n`;
+    return `${at(m.time)}\t${at(m.time)}\t${labelOf(m)}\n`;
   });
   const stretches = sections.map(
     (s, i) => `${at(s.from)}\t${at(sections[i + 1]?.from ?? Math.max(length ?? s.from, s.from))}\t${SECTION}${s.name}\n`,

@@ -1,3 +1,4 @@
+import { plainKindOf } from '../../marks/kinds/all.ts';
 import { marksFormat } from './marks-format.ts';
 import { BANDS } from '../../music/accents.ts';
 import midiFile, { type MidiData, type MidiEvent } from 'midi-file';
@@ -12,7 +13,6 @@ const ACCENT_NOTES = { low: 36, mid: 38, high: 42, voice: 54 } as const;
 const PERCUSSION = 9;
 const CUE = 'cue: ';
 const SECTION = 'section ';
-const DROP = 'drop';
 /** Markers that say where counting begins and ends: the tempo map has beats before and after. */
 const LEAD = 'lead';
 const LAST_BEAT = 'last beat';
@@ -86,7 +86,7 @@ export function readMarksMidi(bytes: Uint8Array): ReadMarking {
       if (ours && text === LEAD) leadUntil = tick;
       else if (ours && text === LAST_BEAT) end = tick;
       else if (name) sections.push({ from: time, name });
-      else if (text === DROP) marks.push({ kind: 'drop', time });
+      else if (plainKindOf(text)) marks.push({ kind: plainKindOf(text)!, time });
       else if (text !== '') marks.push({ kind: 'cue', time, label: text.startsWith(CUE) ? text.slice(CUE.length) : text });
     }
     if (ours && event.type === 'noteOn' && event.channel === PERCUSSION && event.velocity > 0) {
@@ -155,7 +155,7 @@ export function writeMarksMidi(marking: Marking): Uint8Array {
   for (const t of tempi) head.push({ tick: t.tick, event: { type: 'setTempo', microsecondsPerBeat: t.microseconds } });
   const map = new TempoMap(tempi, TICKS);
   for (const m of marking.marks) {
-    if (m.kind === 'drop') head.push({ tick: map.tick(m.time), event: { type: 'marker', text: DROP } });
+    if (plainKindOf(m.kind)) head.push({ tick: map.tick(m.time), event: { type: 'marker', text: m.kind } });
     if (m.kind === 'cue') head.push({ tick: map.tick(m.time), event: { type: 'marker', text: `${CUE}${m.label ?? ''}` } });
   }
   for (const s of marking.sections) head.push({ tick: map.tick(s.from), event: { type: 'marker', text: SECTION + s.name } });

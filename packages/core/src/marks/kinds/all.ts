@@ -9,3 +9,11 @@ export const MARKS = { beat, bar, drop, accent, cue };
 
 export type MarkKind = keyof typeof MARKS;
 export const MARK_KINDS = Object.keys(MARKS) as [MarkKind, ...MarkKind[]];
+
+/** Kinds that are nothing but a moment with a name, as drops are: files hold them by that name. */
+const PLAIN_KINDS = MARK_KINDS.filter((kind) => !MARKS[kind].counts && !MARKS[kind].worded && !MARKS[kind].banded);
+
+/** The plain kind of a name that stands in a file. */
+export function plainKindOf(name: string | undefined): MarkKind | undefined {
+  return PLAIN_KINDS.find((kind) => kind === name);
+}
