@@ -33,6 +33,7 @@ function barePath() {
   return bin;
 }
 
+/** @type {NodeJS.ProcessEnv} */
 const env = { ...process.env, PATH: barePath(), BLUSTER_NO_INSTALL: '1', BLUSTER_DATA: join(scratch, 'data') };
 delete env.BLUSTER_FFMPEG;
 delete env.BLUSTER_FFPROBE;

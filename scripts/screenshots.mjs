@@ -50,10 +50,10 @@ try {
   await take('score-report');
   await page.keyboard.press('Home');
   await page.keyboard.press('Space');
-  for (const [at, key] of [
-    [2.9, 'e'],
-    [5.6, 'w'],
-    [7.7, 'e'],
+  for (const { at, key } of [
+    { at: 2.9, key: 'e' },
+    { at: 5.6, key: 'w' },
+    { at: 7.7, key: 'e' },
   ]) {
     await page.waitForFunction(
       (t) => Number(/:([\d.]+)/.exec(globalThis.document.querySelector('[data-testid=time]').textContent)[1]) > t,
@@ -113,7 +113,12 @@ try {
   await saved();
   await open('footage', () => page.getByTestId('footage-card').first().waitFor());
   await page.getByRole('button', { name: /^drum\.mp4, number/ }).click();
-  await page.locator('video').evaluate((v) => new Promise((done) => (v.readyState >= 2 ? done() : v.addEventListener('loadeddata', done))));
+  await page
+    .locator('video')
+    .evaluate(
+      (/** @type {HTMLVideoElement} */ v) =>
+        new Promise((done) => (v.readyState >= 2 ? done(undefined) : v.addEventListener('loadeddata', done))),
+    );
   await page.getByTestId('proposed-hit').first().waitFor();
   await take('footage');
   // Several picked and described, a clip chopped around its hits, a photo with its focus point.
@@ -174,10 +179,10 @@ try {
   await page.getByRole('button', { name: 'Export the film' }).click();
   await page.locator('[data-testid=export][data-state=done] video').waitFor({ timeout: 600_000 });
   // Played for a moment, since a film that was only sought shows that it is loading.
-  await page.locator('video').evaluate(async (v) => {
+  await page.locator('video').evaluate(async (/** @type {HTMLVideoElement} */ v) => {
     v.currentTime = 20;
     await v.play();
-    await new Promise((done) => (v.ontimeupdate = () => v.currentTime > 20.4 && done()));
+    await new Promise((done) => (v.ontimeupdate = () => v.currentTime > 20.4 && done(undefined)));
     v.pause();
   });
   await take('export');

@@ -14,7 +14,7 @@ let skipped = 0;
 /** Runs one of package.json's scripts; true when it ended well. */
 function script(name, args = [], env = {}) {
   process.stdout.write(`\n== ${name}\n`);
-  const options = { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } };
+  const options = { cwd: root, stdio: /** @type {const} */ ('inherit'), env: { ...process.env, ...env } };
   return spawnSync('npm', ['run', '--silent', name, ...(args.length > 0 ? ['--', ...args] : [])], options).status === 0;
 }
 

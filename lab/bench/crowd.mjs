@@ -89,11 +89,12 @@ export async function crowdedServer() {
     on.on('error', () => reply.destroy());
     ask.pipe(on);
   });
-  await new Promise((ready) => server.listen(0, '127.0.0.1', ready));
+  await new Promise((ready) => void server.listen(0, '127.0.0.1', () => ready(undefined)));
   const stop = () => {
     server.close();
     server.closeAllConnections();
     demo.stop();
   };
-  return { base: `http://127.0.0.1:${server.address().port}/projects/${demo.project}`, stop };
+  const { port } = /** @type {import('node:net').AddressInfo} */ (server.address());
+  return { base: `http://127.0.0.1:${port}/projects/${demo.project}`, stop };
 }

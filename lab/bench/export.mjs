@@ -26,7 +26,17 @@ export async function benchExport() {
     const { video } = await probe(join(media, `${name}.mp4`), name);
     videos.set(name, video);
     const { width, height, rate, frames } = video;
-    items.push({ assetId: name, kind: 'clip', name, width, height, rate, frames, hasSound: false, ...core.UNDESCRIBED });
+    items.push({
+      assetId: name,
+      kind: /** @type {const} */ ('clip'),
+      name,
+      width,
+      height,
+      rate,
+      frames,
+      hasSound: false,
+      ...core.UNDESCRIBED,
+    });
   }
   let montage = { ...core.emptyMontage(), shape: { ...SIZE, rate: { num: 30, den: 1 } } };
   montage = core.carryOut(montage, { do: 'setSong', assetId: 'song', name: 'song', length: 40 });

@@ -105,10 +105,11 @@ export async function markingPieces(count, from = FIRST_SEED, free = false, font
   return pieces;
 }
 
+/** @param {{ pieces?: number, from?: number, free?: boolean, recorded?: boolean, font?: string, check?: boolean }} [options] */
 export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free = false, recorded = false, font, check = false } = {}) {
   const pieces = await markingPieces(count, from, free, font);
   const { beatMeasures, fMeasure } = await import('../composer/dist/index.js');
-  const { findBeats } = await import('../apps/cli/dist/beats.js');
+  const { findBeats } = await import('../../apps/cli/dist/beats.js');
   const rows = [];
   for (const [i, piece] of pieces.entries()) {
     const wav = recorded ? await recordingOf(piece.wav, from + i) : piece.wav;

@@ -19,7 +19,7 @@ export async function benchPreview() {
     const measure = await page.getByTestId('screen').evaluate(
       (canvas) =>
         new Promise((resolve) => {
-          canvas.addEventListener('measure', (event) => resolve(event.detail), { once: true });
+          canvas.addEventListener('measure', (event) => resolve(/** @type {CustomEvent} */ (event).detail), { once: true });
           canvas.dispatchEvent(new Event('ask-measure'));
         }),
     );

@@ -21,6 +21,7 @@ const BENCHES = {
   score: benchScore,
   screens: benchScreens,
 };
+/** @typedef {{ what: string, value: number, unit: string, limit?: number, least?: number }} Measure */
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !(name in BENCHES));
 if (unknown.length > 0) {
@@ -30,7 +31,7 @@ if (unknown.length > 0) {
 let missed = 0;
 for (const [name, bench] of Object.entries(BENCHES)) {
   if (asked.length > 0 && !asked.includes(name)) continue;
-  for (const { what, value, unit, limit, least } of await bench()) {
+  for (const { what, value, unit, limit, least } of /** @type {Measure[]} */ (await bench())) {
     const good = (limit === undefined || value <= limit) && (least === undefined || value >= least);
     if (!good) missed++;
     const met = good ? 'met' : 'MISSED';

@@ -17,7 +17,7 @@ function middle(runs, work) {
 
 const clip = (i) => ({
   assetId: `clip-${i}`,
-  kind: 'clip',
+  kind: /** @type {const} */ ('clip'),
   name: `clip-${i}.mp4`,
   width: 1280,
   height: 720,
@@ -48,16 +48,20 @@ const laid = core.carryOut(
     run: Array.from({ length: SLOTS }, (_, i) => ({ assetId: `clip-${i % CLIPS}`, in: 2, out: 2.5 + 0.05 * Math.sin(i) })),
   },
 );
-/** Settling them, as planned beforehand. */
+/**
+ * Settling them, as planned beforehand.
+ * @type {Record<string, import('../../packages/core/dist/index.js').Command>}
+ */
 const settling = Object.fromEntries(
-  ['roll', 'ripple', 'retime'].map((way) => {
-    const options = { ...core.SETTLE_DEFAULTS, way, ease: 'eased' };
-    return [way, { do: 'takeSettle', plan: core.planSettle(laid, options), options }];
+  /** @type {const} */ (['roll', 'ripple', 'retime']).map((way) => {
+    const options = { ...core.SETTLE_DEFAULTS, way, ease: /** @type {const} */ ('eased') };
+    return [way, { do: /** @type {const} */ ('takeSettle'), plan: core.planSettle(laid, options), options }];
   }),
 );
 const at = (n) => slots[n];
 const id = (n) => at(n).placed.shot.id;
 const beats = montage.marks;
+/** @type {Record<string, import('../../packages/core/dist/index.js').Command>} */
 const commands = {
   hangPeg: { do: 'hangPeg', time: 500.21 },
   removePeg: { do: 'removePeg', id: at(900).start.id },
@@ -148,6 +152,7 @@ export function benchScore() {
   const [slowest, slowestScored] = [slowestOf(spent), slowestOf(withScore)];
   const mean = (all) => all.reduce((sum, { ms }) => sum + ms, 0) / all.length;
   const story = middle(5, () => core.takePlan(bare, core.planFill({ ...bare }, core.FILL_DEFAULTS)));
+  /** @type {import('../../packages/core/dist/index.js').Command} */
   const gaps = { do: 'remedyGaps', startPegs: slots.map((s) => s.start.id), remedy: 'fill' };
   const closed = middle(5, () => core.carryOut({ ...bare }, gaps));
   const match = middle(3, () => core.planFill({ ...bare }, { ...core.FILL_DEFAULTS, order: 'match' }, knowledge));

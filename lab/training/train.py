@@ -1,5 +1,5 @@
 #!/usr/bin/python3
-"""Trains the beat network of packages/core/src/music/beat-network.ts on features written by training/listen.mjs.
+"""Trains the beat network of packages/core/src/music/beat-network.ts on features written by lab/training/listen.mjs.
 
 A temporal convolutional network (M. Davies and S. Boeck, "Temporal convolutional networks for musical audio beat
 tracking", EUSIPCO 2019): a frame's features pass a dense layer, then residual blocks of dilated convolutions, and come
