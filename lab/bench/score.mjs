@@ -98,7 +98,7 @@ const commands = {
   takeDownShot: { do: 'takeDownShot', id: id(900) },
   replaceAt: { do: 'replaceAt', id: id(900), assetId: 'clip-7', source: 3, frame: at(900).start.frame + 2 },
   copyShot: { do: 'copyShot', id: id(900), startPeg: at(1200).start.id },
-  setFraming: { do: 'setFraming', ids: slots.map((s) => s.placed.shot.id), framing: { fit: 'whole' } },
+  setFraming: { do: 'setFraming', ids: slots.map((s) => s.placed.shot.id), framing: 'fit' },
   addMark: { do: 'addMark', kind: 'accent', time: 333.3 },
   setBarOne: { do: 'setBarOne', id: beats[1].id, metre: 3 },
   setMetreFrom: { do: 'setMetreFrom', id: beats[800].id, metre: 3 },

@@ -14,7 +14,7 @@ const TOGETHER_MS = 200;
 const BEAT_MS = 15_000;
 
 function event<N extends keyof Changes>(type: N, data: Changes[N]): MessageEvent {
-  return { type, data: data as object | string };
+  return { type, data: data };
 }
 
 /** What becomes of a project's files and jobs, as server-sent events. */

@@ -1,3 +1,4 @@
+import { onceFor } from '../lists/once-for.ts';
 import { MARKS } from '../marks/kinds/all.ts';
 import type { EffectTrigger } from './effects/triggers.ts';
 import type { Effect, Mark, Montage } from '../document/montage.ts';
@@ -73,11 +74,7 @@ interface Fired {
   readonly longest: number;
 }
 
-const known = new WeakMap<Montage, Fired>();
-
-function fired(montage: Montage): Fired {
-  const found = known.get(montage);
-  if (found) return found;
+const fired = onceFor((montage: Montage): Fired => {
   const fps = framesPerSecond(montage.shape.rate);
   const firings = montage.effects.flatMap((effect) =>
     placesOf(montage, effect).map(({ at, frame, time }): Firing => {
@@ -86,10 +83,8 @@ function fired(montage: Montage): Fired {
     }),
   );
   firings.sort((a, b) => a.frame - b.frame);
-  const all = { firings, longest: firings.reduce((most, f) => Math.max(most, f.frames), 0) };
-  known.set(montage, all);
-  return all;
-}
+  return { firings, longest: firings.reduce((most, f) => Math.max(most, f.frames), 0) };
+});
 
 /** Every time that an effect fires, in order; found once for each document. */
 export function firingsOf(montage: Montage): readonly Firing[] {

@@ -1,3 +1,4 @@
+import { onceFor } from '../lists/once-for.ts';
 import { firstFrom } from '../lists/first-from.ts';
 import { TRANSITIONS } from './transitions/all.ts';
 import { timeAfterBeats } from '../marks/beats-on.ts';
@@ -51,21 +52,14 @@ function place(peg: PlacedPeg, transition: Transition, before: Slot, after: Slot
   return { transition, peg, before, after, from: cut - first, cut, to: cut + second, still };
 }
 
-const known = new WeakMap<Montage, readonly PlacedTransition[]>();
-
 /** The transitions of a montage in order; found once for each document. */
-export function transitionsOf(montage: Montage): readonly PlacedTransition[] {
-  let found = known.get(montage);
-  if (!found) {
-    const { slots } = scoreOf(montage);
-    found = slots.slice(1).flatMap((after, i) => {
-      const { peg } = after.start;
-      return (peg?.transition && place(after.start, peg.transition, slots[i]!, after, montage)) ?? [];
-    });
-    known.set(montage, found);
-  }
-  return found;
-}
+export const transitionsOf = onceFor((montage: Montage): readonly PlacedTransition[] => {
+  const { slots } = scoreOf(montage);
+  return slots.slice(1).flatMap((after, i) => {
+    const { peg } = after.start;
+    return (peg?.transition && place(after.start, peg.transition, slots[i]!, after, montage)) ?? [];
+  });
+});
 
 /** The transition that is under way at a frame. */
 export function transitionAt(montage: Montage, frame: number): PlacedTransition | null {

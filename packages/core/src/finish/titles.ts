@@ -1,3 +1,4 @@
+import { onceFor } from '../lists/once-for.ts';
 import { timeAfterBeats } from '../marks/beats-on.ts';
 import type { Montage, Title } from '../document/montage.ts';
 import { placedMark } from '../marks/placed-marks.ts';
@@ -49,17 +50,10 @@ const ENTER_BEATS = 0.5;
 const RISE = 0.6;
 const SMALL = 0.86;
 
-const known = new WeakMap<Montage, readonly PlacedTitle[]>();
-
 /** The titles that are awake, in order of their first frame; found once for each document. */
-export function placedTitles(montage: Montage): readonly PlacedTitle[] {
-  let placed = known.get(montage);
-  if (!placed) {
-    placed = montage.titles.flatMap((title) => place(title, montage) ?? []).sort((a, b) => a.from - b.from);
-    known.set(montage, placed);
-  }
-  return placed;
-}
+export const placedTitles = onceFor((montage: Montage): readonly PlacedTitle[] =>
+  montage.titles.flatMap((title) => place(title, montage) ?? []).sort((a, b) => a.from - b.from),
+);
 
 function place(title: Title, montage: Montage): PlacedTitle | null {
   const { rule, lead } = montage.cut;

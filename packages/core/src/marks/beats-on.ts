@@ -1,3 +1,6 @@
+import { firstFrom } from '../lists/first-from.ts';
+import { onceFor } from '../lists/once-for.ts';
+import { MARKS } from './kinds/all.ts';
 import { placedMarks } from './placed-marks.ts';
 import type { Montage } from '../document/montage.ts';
 
@@ -6,17 +9,10 @@ const NO_BEATS_S = 0.5;
 /** As near to a beat as this a moment is on it, seconds. */
 const ON_BEAT_S = 0.03;
 
-const known = new WeakMap<Montage, readonly number[]>();
-
 /** The beats that are heard in the arranged song, montage seconds, rising; found once for each document. */
-export function placedBeats(montage: Montage): readonly number[] {
-  let beats = known.get(montage);
-  if (!beats) {
-    beats = placedMarks(montage).flatMap(({ mark, time }) => (mark.kind === 'beat' || mark.kind === 'bar' ? [time] : []));
-    known.set(montage, beats);
-  }
-  return beats;
-}
+export const placedBeats = onceFor((montage: Montage): readonly number[] =>
+  placedMarks(montage).flatMap(({ mark, time }) => (MARKS[mark.kind].counts ? [time] : [])),
+);
 
 /**
  * The moment a number of beats after another, counted along the beats as they are, so that what lasts whole beats from a
@@ -35,14 +31,8 @@ export function timeAfterBeats(montage: Montage, time: number, beats: number): n
     const i = Math.max(0, Math.min(all.length - 1, Math.floor(place + 1e-9)));
     return all[i]! + (place - i) * lengthAt(i);
   };
-  let low = 0;
-  let high = all.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (all[middle]! <= time + ON_BEAT_S) low = middle + 1;
-    else high = middle;
-  }
-  const i = Math.max(0, low - 1);
+  const after = firstFrom(all, (beat) => beat, time + ON_BEAT_S);
+  const i = Math.max(0, after - 1);
   const off = time - all[i]!;
   const place = Math.abs(off) <= ON_BEAT_S ? i : i + off / lengthAt(i);
   return at(place + beats);

@@ -1,3 +1,4 @@
+import { onceFor } from '../lists/once-for.ts';
 import { toMontageTime } from '../music/arrangement.ts';
 import { cutFrame } from '../time/frames.ts';
 import { byId } from '../lists/by-id.ts';
@@ -18,12 +19,8 @@ export function placedMark(montage: Montage, markId: string): PlacedMark | undef
   return byId(placedMarks(montage), (p) => p.mark.id).get(markId);
 }
 
-const known = new WeakMap<Montage, readonly PlacedMark[]>();
-
 /** The marks in use that are heard in the arranged song, in order of montage time; found once for each document. */
-export function placedMarks(montage: Montage): readonly PlacedMark[] {
-  const found = known.get(montage);
-  if (found) return found;
+export const placedMarks = onceFor((montage: Montage): readonly PlacedMark[] => {
   const { rule, lead } = montage.cut;
   const pieces = montage.song?.pieces ?? [];
   const placed: PlacedMark[] = [];
@@ -35,7 +32,5 @@ export function placedMarks(montage: Montage): readonly PlacedMark[] {
     placed.push({ mark, time, frame: cutFrame(time, montage.shape.rate, rule, lead) });
   }
   // Marks are kept in the order of the song, which is mostly that of the montage.
-  if (!ordered) placed.sort((a, b) => a.time - b.time);
-  known.set(montage, placed);
-  return placed;
-}
+  return ordered ? placed : placed.sort((a, b) => a.time - b.time);
+});

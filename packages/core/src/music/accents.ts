@@ -1,3 +1,4 @@
+import { firstFrom } from '../lists/first-from.ts';
 import { attackNear } from './attack.ts';
 import type { OnsetStrength } from './onset-strength.ts';
 import type { Signal } from './signal.ts';
@@ -119,13 +120,7 @@ export function findAccents(onsets: OnsetStrength, signal: Signal): Accent[] {
 
 /** The accent nearest to a time, or null where there is none within reach. Accents in the order of time. */
 export function nearestAccent<A extends { readonly time: number }>(accents: readonly A[], time: number, reach: number): A | null {
-  let low = 0;
-  let high = accents.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (accents[middle]!.time < time) low = middle + 1;
-    else high = middle;
-  }
-  const near = [accents[low - 1], accents[low]].filter((a) => a !== undefined && Math.abs(a.time - time) <= reach) as A[];
+  const after = firstFrom(accents, (accent) => accent.time, time);
+  const near = [accents[after - 1], accents[after]].filter((a) => a !== undefined && Math.abs(a.time - time) <= reach) as A[];
   return near.sort((a, b) => Math.abs(a.time - time) - Math.abs(b.time - time))[0] ?? null;
 }

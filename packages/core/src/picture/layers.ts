@@ -1,3 +1,4 @@
+import { onceFor } from '../lists/once-for.ts';
 import { TRANSITIONS } from '../finish/transitions/all.ts';
 import type { Montage } from '../document/montage.ts';
 import { blendAt, sourceFrame, sourceFrameBeyond, type PlacedShot } from '../score/placed-shot.ts';
@@ -57,14 +58,8 @@ export function seenFrom(montage: Montage, slot: Slot): number {
   return into?.after === slot && TRANSITIONS[into.transition.kind].layers ? into.from : slot.start.frame;
 }
 
-const plain = new WeakMap<Montage, Montage>();
-
 /** The montage with its pictures as they are cut: without transitions, effects and titles. Made once for each document. */
-export function undressed(montage: Montage): Montage {
-  let bare = plain.get(montage);
-  if (!bare) {
-    const pegs = montage.pegs.some((p) => p.transition) ? montage.pegs.map(({ transition: _, ...peg }) => peg) : montage.pegs;
-    plain.set(montage, (bare = { ...montage, pegs, effects: [], titles: [], pictureFades: { in: 0, out: 0 } }));
-  }
-  return bare;
-}
+export const undressed = onceFor((montage: Montage): Montage => {
+  const pegs = montage.pegs.some((p) => p.transition) ? montage.pegs.map(({ transition: _, ...peg }) => peg) : montage.pegs;
+  return { ...montage, pegs, effects: [], titles: [], pictureFades: { in: 0, out: 0 } };
+});

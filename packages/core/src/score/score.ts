@@ -1,3 +1,4 @@
+import { onceFor } from '../lists/once-for.ts';
 import { arrangedLength, toMontageTime } from '../music/arrangement.ts';
 import { cutFrame, frameCount, frameTime } from '../time/frames.ts';
 import { END_PEG, START_PEG, type FootageItem, type Mark, type Montage, type Peg, type Shot } from '../document/montage.ts';
@@ -41,14 +42,8 @@ export interface Score {
   readonly over: readonly Slot[];
 }
 
-const scores = new WeakMap<Montage, Score>();
-
 /** The score of a montage; computed once for each document. */
-export function scoreOf(montage: Montage): Score {
-  let score = scores.get(montage);
-  if (!score) scores.set(montage, (score = makeScore(montage)));
-  return score;
-}
+export const scoreOf = onceFor((montage: Montage): Score => makeScore(montage));
 
 /** Song seconds of a place a part of the way from a mark to the beat after it; the mark's own where there is none. */
 export function partTime(beats: readonly Mark[], mark: Mark, part: number | undefined): number {
@@ -246,16 +241,8 @@ function overSlots(montage: Montage, pegs: readonly PlacedPeg[], items: Readonly
 }
 
 function slotIn(slots: readonly Slot[], frame: number): Slot | undefined {
-  let low = 0;
-  let high = slots.length - 1;
-  while (low <= high) {
-    const middle = (low + high) >> 1;
-    const slot = slots[middle]!;
-    if (frame < slot.start.frame) high = middle - 1;
-    else if (frame >= slot.end.frame) low = middle + 1;
-    else return slot;
-  }
-  return undefined;
+  const slot = slots[firstFrom(slots, (s) => s.end.frame, frame + 1)];
+  return slot && frame >= slot.start.frame ? slot : undefined;
 }
 
 /** The slot on the screen at a frame, or undefined outside the montage. By halving, since scores may be long. */
