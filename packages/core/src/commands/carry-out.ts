@@ -8,6 +8,8 @@ import { COMMANDS, type Command } from './all.ts';
  * @returns the montage after it, sharing with the one before whatever is the same in both; the very same object where
  *   nothing changed
  * @throws CommandError with a sentence for the editor when it cannot be done
+ * @example
+ * carryOut(montage, { do: 'setLetterbox', aspect: 2.35 }).letterbox // 2.35
  */
 export function carryOut(montage: Montage, command: Command): Montage {
   const definition = COMMANDS[command.do] as CommandDefinition<unknown>;

@@ -21,7 +21,13 @@ export function startHistory(montage: Montage): History {
   return { now: montage, past: [], future: [] };
 }
 
-/** Carries out a command as one step that can be undone. */
+/**
+ * Carries out a command as one step that can be undone.
+ * @returns the very same history where nothing changed
+ * @throws CommandError with a sentence for the editor when it cannot be done
+ * @example
+ * edit(startHistory(montage), { do: 'setLetterbox', aspect: 2.35 }).past[0].title // 'Change the letterbox'
+ */
 export function edit(history: History, command: Command): History {
   return step(history, carryOut(history.now, command), commandTitle(command));
 }

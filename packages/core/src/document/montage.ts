@@ -32,7 +32,11 @@ export type Effect = Montage['effects'][number];
 export type Title = Montage['titles'][number];
 export type Shape = Montage['shape'];
 
-/** A montage with nothing in it. */
+/**
+ * A montage with nothing in it.
+ * @example
+ * emptyMontage().song // null
+ */
 export function emptyMontage(): Montage {
   return {
     format: 'bluster-montage',

@@ -9,6 +9,8 @@ export class MontageFormatError extends Refusal {}
 /**
  * Reads a montage from parsed JSON.
  * @throws MontageFormatError with the first thing that is wrong.
+ * @example
+ * readMontage(JSON.parse(JSON.stringify(montage))).version // 5
  */
 export function readMontage(value: unknown): Montage {
   const result = montageSchema.safeParse(upgradeMontage(value));

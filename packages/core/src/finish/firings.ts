@@ -86,7 +86,12 @@ const fired = onceFor((montage: Montage): Fired => {
   return { firings, longest: firings.reduce((most, f) => Math.max(most, f.frames), 0) };
 });
 
-/** Every time that an effect fires, in order; found once for each document. */
+/**
+ * Every time that an effect fires, in order; found once for each document.
+ * None where there are no effects.
+ * @example
+ * firingsOf(montage).slice(0, 2).map((f) => f.frame) // [0, 60]
+ */
 export function firingsOf(montage: Montage): readonly Firing[] {
   return fired(montage).firings;
 }

@@ -52,7 +52,11 @@ function place(peg: PlacedPeg, transition: Transition, before: Slot, after: Slot
   return { transition, peg, before, after, from: cut - first, cut, to: cut + second, still };
 }
 
-/** The transitions of a montage in order; found once for each document. */
+/**
+ * The transitions of a montage in order; found once for each document.
+ * @example
+ * transitionsOf(montage) // []
+ */
 export const transitionsOf = onceFor((montage: Montage): readonly PlacedTransition[] => {
   const { slots } = scoreOf(montage);
   return slots.slice(1).flatMap((after, i) => {

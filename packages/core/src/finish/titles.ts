@@ -50,7 +50,11 @@ const ENTER_BEATS = 0.5;
 const RISE = 0.6;
 const SMALL = 0.86;
 
-/** The titles that are awake, in order of their first frame; found once for each document. */
+/**
+ * The titles that are awake, in order of their first frame; found once for each document.
+ * @example
+ * placedTitles(montage).map((t) => [t.title.text, t.from, t.to]) // [["kites", 60, 120]]
+ */
 export const placedTitles = onceFor((montage: Montage): readonly PlacedTitle[] =>
   montage.titles.flatMap((title) => place(title, montage) ?? []).sort((a, b) => a.from - b.from),
 );

@@ -9,7 +9,12 @@ export function accentFloorOf(montage: Montage): AccentFloor {
   return montage.song?.accentFloor ?? ACCENT_FLOOR;
 }
 
-/** Marks that an edit may land on: all but the accents that were thinned away. */
+/**
+ * Marks that an edit may land on: all but the accents that were thinned away.
+ * None where nothing is marked.
+ * @example
+ * marksInUse(montage).filter((m) => m.kind === 'bar').length // 10
+ */
 export const marksInUse = onceFor((montage: Montage): readonly Mark[] => {
   const floor = accentFloorOf(montage);
   return montage.marks.filter((m) => m.kind !== 'accent' || m.strength === undefined || m.strength >= floor[m.band ?? 'mid']);
@@ -19,7 +24,11 @@ const pulseOf = onceFor((marks: Montage['marks']): readonly Mark[] =>
   marks.filter((m) => MARKS[m.kind].counts).sort((a, b) => a.time - b.time),
 );
 
-/** Marks that count time: beats and the downbeats of bars, in order; none where nothing is marked. */
+/**
+ * Marks that count time: beats and the downbeats of bars, in order; none where nothing is marked.
+ * @example
+ * pulse(montage).slice(0, 3).map((m) => m.time) // [0, 0.5, 1]
+ */
 export function pulse({ marks }: Pick<Montage, 'marks'>): readonly Mark[] {
   return pulseOf(marks);
 }

@@ -14,7 +14,12 @@ export function arrangedLength(pieces: readonly SongPiece[]): number {
   return pieces.reduce((sum, piece) => sum + (piece.to - piece.from), 0);
 }
 
-/** Montage time of a moment of the song, or null where it was cut out. The end of a piece belongs to the next one. */
+/**
+ * Montage time of a moment of the song, or null where it was cut out. The end of a piece belongs to the next one.
+ * @example
+ * toMontageTime([{ from: 10, to: 20 }, { from: 40, to: 50 }], 42) // 12
+ * toMontageTime([{ from: 10, to: 20 }, { from: 40, to: 50 }], 30) // null
+ */
 export function toMontageTime(pieces: readonly SongPiece[], songTime: number): number | null {
   let before = 0;
   // By index: this is asked for every mark and peg at every edit.
@@ -28,7 +33,11 @@ export function toMontageTime(pieces: readonly SongPiece[], songTime: number): n
   return null;
 }
 
-/** The moment of the song heard at a montage time; held to the arranged song's ends. */
+/**
+ * The moment of the song heard at a montage time; held to the arranged song's ends.
+ * @example
+ * toSongTime([{ from: 10, to: 20 }, { from: 40, to: 50 }], 12) // 42
+ */
 export function toSongTime(pieces: readonly SongPiece[], montageTime: number): number {
   let before = 0;
   for (const piece of pieces) {

@@ -98,7 +98,12 @@ function veilsAt(montage: Montage, frame: number, struck: readonly Veil[]): read
     .sort((a, b) => brightness(b.colour) - brightness(a.colour));
 }
 
-/** What is on the screen at a frame of the montage. */
+/**
+ * What is on the screen at a frame of the montage.
+ * Beyond the end, and in gaps, its list of pictures is empty.
+ * @example
+ * drawListAt(montage, 70).items.map((i) => [i.assetId, i.frame]) // [["b", 10]]
+ */
 export function drawListAt(montage: Montage, frame: number): DrawList {
   const { width, height } = montage.shape;
   const struck = struckAt(montage, frame);

@@ -147,7 +147,12 @@ function slotReport(slots: readonly Slot[], at: number, places: PlacesByClip, mo
   };
 }
 
-/** Measures every cut of a montage against the mark it belongs to, and looks at every shot. */
+/**
+ * Measures every cut of a montage against the mark it belongs to, and looks at every shot.
+ * Errors are planned, in ms: the film has not been looked at. No cuts and no shots where there is no song.
+ * @example
+ * syncReport(montage).frames // 600
+ */
 export function syncReport(montage: Montage): SyncReport {
   const score = scoreOf(montage);
   const { rate, width, height } = montage.shape;

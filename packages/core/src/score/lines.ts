@@ -25,6 +25,9 @@ const SECONDS_A_BAR = 2;
  * Breaks a song into lines of so many bars. What lies before the first bar belongs to the first line when it is short,
  * else to a line of its own.
  * @param pieces the stretches of the song that are laid out, one after the other
+ * @returns none where no stretch is laid out; seconds of those stretches, one after the other
+ * @example
+ * layLines(montage, montage.song.pieces, 4).map((line) => line.from) // [0, 8, 16]
  */
 export function layLines(montage: Montage, pieces: readonly SongPiece[], barsALine: BarsALine): Line[] {
   const length = pieces.reduce((sum, p) => sum + p.to - p.from, 0);
@@ -64,7 +67,12 @@ export function barAndBeat(montage: Montage, songTime: number): { bar: number; b
   return bar > 0 ? { bar, beat } : null;
 }
 
-/** The mark nearest to a song time among those wanted, within a reach in seconds. */
+/**
+ * The mark nearest to a song time among those wanted, within a reach in seconds.
+ * @returns null where none lies within reach
+ * @example
+ * nearestMark(montage, 2.1, 0.2).time // 2
+ */
 export function nearestMark(montage: Montage, songTime: number, reach: number, wanted: (mark: Mark) => boolean = () => true): Mark | null {
   let best: Mark | null = null;
   for (const m of marksInUse(montage)) {

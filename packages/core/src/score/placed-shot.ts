@@ -98,7 +98,11 @@ export function placeShot(shot: Shot, item: FootageItem, first: number, end: num
 /** A frame's index at a moment of a clip, with slack for times that came from frames. */
 const SLACK_FRAMES = 1e-4;
 
-/** The clip's own frame that is seen `into` frames after the start of its slot, or null where the clip has run out. */
+/**
+ * The clip's own frame that is seen `into` frames after the start of its slot, or null where the clip has run out.
+ * @example
+ * sourceFrame(scoreOf(montage).slots[1].placed, 10, montage) // 10
+ */
 export function sourceFrame(placed: PlacedShot, into: number, montage: Montage): number | null {
   const { shot, item, curve } = placed;
   if (item.kind === 'photo') return 0;

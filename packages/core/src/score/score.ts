@@ -42,7 +42,12 @@ export interface Score {
   readonly over: readonly Slot[];
 }
 
-/** The score of a montage; computed once for each document. */
+/**
+ * The score of a montage; computed once for each document.
+ * Without a song it has no slots.
+ * @example
+ * scoreOf(montage).slots.length // 10
+ */
 export const scoreOf = onceFor((montage: Montage): Score => makeScore(montage));
 
 /** Song seconds of a place a part of the way from a mark to the beat after it; the mark's own where there is none. */

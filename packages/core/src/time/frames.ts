@@ -6,12 +6,20 @@ export type CutRule = 'nearest' | 'never-late' | 'never-early';
 /** A frame in 10,000 of slack, so that a time that came from a frame goes back to that frame. */
 const SLACK = 1e-4;
 
-/** The start of frame n, in seconds. */
+/**
+ * The start of frame n, in seconds.
+ * @example
+ * frameTime(60, { num: 30, den: 1 }) // 2
+ */
 export function frameTime(frame: number, rate: FrameRate): number {
   return (frame * rate.den) / rate.num;
 }
 
-/** The frame that is on the screen at a time in seconds. */
+/**
+ * The frame that is on the screen at a time in seconds.
+ * @example
+ * frameAt(2.01, { num: 30, den: 1 }) // 60
+ */
 export function frameAt(seconds: number, rate: FrameRate): number {
   return Math.floor((seconds * rate.num) / rate.den + SLACK);
 }
@@ -20,6 +28,9 @@ export function frameAt(seconds: number, rate: FrameRate): number {
  * The frame on which a cut meant for a moment falls.
  * @param seconds the moment, in montage time
  * @param lead how many frames earlier than the rule says
+ * @example
+ * cutFrame(1.016, { num: 30, den: 1 }, 'nearest') // 30
+ * cutFrame(1.016, { num: 30, den: 1 }, 'never-early') // 31
  */
 export function cutFrame(seconds: number, rate: FrameRate, rule: CutRule, lead = 0): number {
   const exact = (seconds * rate.num) / rate.den;

@@ -39,7 +39,11 @@ export function parseRate(text: string): FrameRate {
   return { num: num / common, den: den / common };
 }
 
-/** Frames per second as a plain number. */
+/**
+ * Frames per second as a plain number.
+ * @example
+ * framesPerSecond({ num: 30000, den: 1001 }) // 29.97002997002997
+ */
 export function framesPerSecond(rate: FrameRate): number {
   return rate.num / rate.den;
 }
