@@ -3,6 +3,7 @@ export { isRefusal, Refusal } from './refusal/refusal.ts';
 export { clock, shortClock } from './time/clock.ts';
 export { cutFrame, frameAt, frameTime } from './time/frames.ts';
 export { FRAME_RATES, type FrameRate, framesPerSecond, rateLabel, sameRate } from './time/rate.ts';
+export { onceFor } from './lists/once-for.ts';
 export { type Band, BANDS, nearestAccent } from './music/accents.ts';
 export {
   arrangedLength,

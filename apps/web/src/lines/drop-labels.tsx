@@ -1,4 +1,4 @@
-import { toMontageTime, type Line, type Mark, type SongPiece } from '@bluster/core';
+import { onceFor, toMontageTime, type Line, type Mark, type SongPiece } from '@bluster/core';
 import { lineX } from './line-x.ts';
 
 /** Room that a line's number and its section take, and a drop's name. Pixels. */
@@ -15,14 +15,8 @@ export interface DropLabel {
   readonly to: number;
 }
 
-const dropsOfMarks = new WeakMap<readonly Mark[], Mark[]>();
-
 /** The drops of a list of marks in order; found once for each, since every line asks. */
-function dropsOf(marks: readonly Mark[]): Mark[] {
-  let found = dropsOfMarks.get(marks);
-  if (!found) dropsOfMarks.set(marks, (found = marks.filter((m) => m.kind === 'drop').sort((a, b) => a.time - b.time)));
-  return found;
-}
+const dropsOf = onceFor((marks: readonly Mark[]) => marks.filter((m) => m.kind === 'drop').sort((a, b) => a.time - b.time));
 
 /** The drops that lie on a line. */
 export function dropLabels(marks: readonly Mark[], line: Line, pieces: readonly SongPiece[], width: number): DropLabel[] {

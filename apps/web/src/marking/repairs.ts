@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import { doubtfulMarks, nearestAccent, pulse, type Mark, type Montage } from '@bluster/core';
+import { doubtfulMarks, nearestAccent, onceFor, pulse, type Mark, type Montage } from '@bluster/core';
 import { player } from '../playback/player.ts';
 import { montageNow, useEditor } from '../document/editor.ts';
 
@@ -8,15 +8,14 @@ export const ONSET_REACH_S = 0.08;
 /** Onsets weaker than this draw nothing. */
 const ONSET_STRENGTH = 0.2;
 
+const strongAccents = onceFor((marks: Montage['marks']): readonly Mark[] =>
+  marks.filter((m) => m.kind === 'accent' && (m.strength ?? 1) >= ONSET_STRENGTH),
+);
+
 /** The onsets of the song that are strong enough to land on, in the order of time. */
 export function onsetsOf(montage: Montage): readonly Mark[] {
-  const known = onsets.get(montage.marks);
-  if (known) return known;
-  const list = montage.marks.filter((m) => m.kind === 'accent' && (m.strength ?? 1) >= ONSET_STRENGTH);
-  onsets.set(montage.marks, list);
-  return list;
+  return strongAccents(montage.marks);
 }
-const onsets = new WeakMap<Montage['marks'], readonly Mark[]>();
 
 /** The onset nearest to a time, within a reach in seconds. */
 export function onsetNear(montage: Montage, time: number, reach = ONSET_REACH_S): Mark | null {

@@ -1,3 +1,4 @@
+import { onceFor } from '../lists/once-for.ts';
 import { median } from '../music/median.ts';
 import type { Mark, Montage } from '../document/montage.ts';
 import { pulse } from './in-use.ts';
@@ -23,11 +24,13 @@ const AROUND = 4;
 
 const HARDLY_HEARD = 'hardly heard';
 
-/** The beats and bars that are worth a look, in the order of time. Locked ones are trusted. */
-export function doubtfulMarks(montage: Montage): DoubtfulMark[] {
-  const known = found.get(montage.marks);
-  if (known) return known;
-  const beats = pulse(montage);
+/** The beats and bars that are worth a look, in the order of time; none where nothing is marked. Locked ones are trusted. */
+export function doubtfulMarks({ marks }: Pick<Montage, 'marks'>): readonly DoubtfulMark[] {
+  return doubtfulAmong(marks);
+}
+
+const doubtfulAmong = onceFor((marks: Montage['marks']): readonly DoubtfulMark[] => {
+  const beats = pulse({ marks });
   const gaps = beats.slice(1).map((b, i) => b.time - beats[i]!.time);
   /** How far a beat is off the middle between its neighbours, seconds; 0 at the ends. */
   const offs = beats.map((_, i) => (i === 0 || i === beats.length - 1 ? 0 : (gaps[i - 1]! - gaps[i]!) / 2));
@@ -56,10 +59,8 @@ export function doubtfulMarks(montage: Montage): DoubtfulMark[] {
       return [{ mark, first: true, why: HARDLY_HEARD, doubt: 0.5 * (1 - (mark.confidence ?? 1) / UNCLEAR) }];
     return [];
   });
-  const told = tellOnce(doubtful, beats);
-  found.set(montage.marks, told);
-  return told;
-}
+  return tellOnce(doubtful, beats);
+});
 
 /** Of beats on end that are hardly heard, as in a quiet intro, the first speaks for all. */
 function tellOnce(doubtful: readonly DoubtfulMark[], beats: readonly Mark[]): DoubtfulMark[] {
@@ -73,5 +74,3 @@ function tellOnce(doubtful: readonly DoubtfulMark[], beats: readonly Mark[]): Do
     return last === i ? one : { ...one, why: `${last - i + 1} beats ${HARDLY_HEARD}` };
   });
 }
-
-const found = new WeakMap<Montage['marks'], DoubtfulMark[]>();
