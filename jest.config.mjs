@@ -32,7 +32,11 @@ export default {
       ...common,
       displayName: 'core',
       transform: swc(false),
-      testMatch: ['<rootDir>/packages/{core,painter}/src/**/*.test.ts', '<rootDir>/lab/**/*.test.ts', '<rootDir>/apps/web/src/**/*.test.ts'],
+      testMatch: [
+        '<rootDir>/packages/{core,painter}/src/**/*.test.ts',
+        '<rootDir>/lab/**/*.test.ts',
+        '<rootDir>/apps/web/src/**/*.test.ts',
+      ],
     },
     {
       ...common,

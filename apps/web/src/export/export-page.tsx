@@ -55,7 +55,7 @@ export function ExportPage(): React.JSX.Element {
           <h1 className="text-base font-semibold">Film</h1>
           <p className="mt-1 text-soft">
             {FILM_PRESETS[DEFAULT_PRESET].title}, {width}×{height}, {rateLabel(rate)} frames a second, {clock(montageLength(montage))},{' '}
-            {report.frames} frames. With it comes a report that says for every cut its mark, its frame and how far it is off.
+            {report.frames} frames. With it comes a report that says for every cut its mark, its frame and how far it is planned to be off.
           </p>
           {(report.emptySlots > 0 || report.shortShots > 0) && (
             <p className="mt-2 text-gold-text">

@@ -22,7 +22,7 @@ export function KeysDialog({
             {actions
               .filter((a) => a.group === group && a.keys)
               .map((a) => (
-                <p key={a.id} className="flex justify-between gap-3 py-0.5 text-[12px]">
+                <p key={a.id} className="flex items-start justify-between gap-3 py-0.5 text-[12px]">
                   <span>{a.title}</span>
                   <Key>{shownKeys(a.keys!)}</Key>
                 </p>
