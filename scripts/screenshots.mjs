@@ -1,4 +1,5 @@
 // Takes the pictures of docs/screenshots from the demo project, each 1280x800.
+import { there } from './there.mjs';
 import { join, resolve } from 'node:path';
 import { chromium } from '@playwright/test';
 import { CHROMIUM_ARGS } from './chromium-args.mjs';
@@ -7,7 +8,7 @@ import { demoServer } from './demo-server.mjs';
 
 const shots = resolve(import.meta.dirname, '../docs/screenshots');
 const { base, project, stop } = await demoServer();
-const browser = await chromium.launch({ executablePath: ensureProgram('chromium'), args: [...CHROMIUM_ARGS] });
+const browser = await chromium.launch({ executablePath: there(ensureProgram('chromium'), 'chromium'), args: [...CHROMIUM_ARGS] });
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const open = async (view, ready) => {
@@ -29,7 +30,7 @@ try {
     await page.keyboard.press('Space');
     for (const beat of beats.sort((a, b) => a - b).slice(2, 14)) {
       await page.waitForFunction(
-        (t) => Number(/:([\d.]+)/.exec(globalThis.document.querySelector('[data-testid=time]').textContent)[1]) > t,
+        (t) => Number(/:([\d.]+)/.exec(globalThis.document.querySelector('[data-testid=time]')?.textContent ?? '')?.[1]) > t,
         beat + 0.06,
       );
       await page.keyboard.press('t');
@@ -56,7 +57,7 @@ try {
     { at: 7.7, key: 'e' },
   ]) {
     await page.waitForFunction(
-      (t) => Number(/:([\d.]+)/.exec(globalThis.document.querySelector('[data-testid=time]').textContent)[1]) > t,
+      (t) => Number(/:([\d.]+)/.exec(globalThis.document.querySelector('[data-testid=time]')?.textContent ?? '')?.[1]) > t,
       at,
     );
     await page.keyboard.press(key);
@@ -93,7 +94,10 @@ try {
   await page.getByText('Beats from the song itself').waitFor();
   await page.getByTestId('song-line-2').click({ position: { x: 400, y: 40 } });
   await take('song');
-  const [from, to] = [await page.getByTestId('song-line-1').boundingBox(), await page.getByTestId('song-line-2').boundingBox()];
+  const [from, to] = [
+    there(await page.getByTestId('song-line-1').boundingBox()),
+    there(await page.getByTestId('song-line-2').boundingBox()),
+  ];
   await page.mouse.move(from.x + 210, from.y + 40);
   await page.mouse.down();
   await page.mouse.move(from.x + 300, from.y + 40, { steps: 4 });
@@ -134,7 +138,7 @@ try {
   await take('footage-picked');
   await page.getByRole('button', { name: /^lantern-girl\.jpg, number/ }).click();
   await page.getByLabel('Frame size').selectOption('1080x1920');
-  const photo = await page.getByRole('img', { name: 'lantern-girl.jpg' }).boundingBox();
+  const photo = there(await page.getByRole('img', { name: 'lantern-girl.jpg' }).boundingBox());
   await page.mouse.click(photo.x + photo.width * 0.36, photo.y + photo.height * 0.5);
   await page.getByLabel('Frame size').selectOption('1280x720');
   await page.getByRole('button', { name: /other shape/ }).click();

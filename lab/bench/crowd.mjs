@@ -1,5 +1,6 @@
 // A crowded project: the demo's clips and photos 500 times over under ids of their own, and a song of 1,000 seconds with
 // 2,000 slots. A stand-in in front of a real server answers for the ids that the server does not know.
+import { there } from '../../scripts/there.mjs';
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { createServer, request } from 'node:http';
@@ -76,14 +77,14 @@ export async function crowdedServer() {
     ],
   ]);
   const server = createServer((ask, reply) => {
-    const answer = answers.get(ask.url);
+    const answer = answers.get(there(ask.url));
     if (answer) return answer(ask, reply);
-    const path = ask.url.replace(/crowd-\d+--/g, '');
+    const path = there(ask.url).replace(/crowd-\d+--/g, '');
     // The server answers its own pages only.
     const headers = { ...ask.headers, host: at.host };
     delete headers.origin;
     const on = request({ host: at.hostname, port: at.port, path, method: ask.method, headers }, (got) => {
-      reply.writeHead(got.statusCode, got.headers);
+      reply.writeHead(there(got.statusCode), got.headers);
       got.pipe(reply);
     });
     on.on('error', () => reply.destroy());

@@ -1,5 +1,6 @@
 // Export of straight cuts against ffmpeg alone: one ffmpeg that decodes, scales, joins and encodes the same frames with the
 // same settings.
+import { there } from '../../scripts/there.mjs';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -25,7 +26,7 @@ export async function benchExport() {
   for (const name of CLIPS) {
     const { video } = await probe(join(media, `${name}.mp4`), name);
     videos.set(name, video);
-    const { width, height, rate, frames } = video;
+    const { width, height, rate, frames } = there(video);
     items.push({
       assetId: name,
       kind: /** @type {const} */ ('clip'),
@@ -48,9 +49,9 @@ export async function benchExport() {
   const { slots, frames } = core.scoreOf(montage);
 
   const path = (name) => join(media, `${name}.mp4`);
-  const inputs = slots.flatMap(({ placed }) => ['-i', path(placed.item.assetId)]);
+  const inputs = slots.flatMap(({ placed }) => ['-i', path(there(placed).item.assetId)]);
   const chains = slots.map(({ placed, frames: count }, i) => {
-    const first = core.sourceFrame(placed, 0, montage);
+    const first = there(core.sourceFrame(there(placed), 0, montage));
     return `[${i}:v]fps=30,trim=start_frame=${first}:end_frame=${first + count},setpts=PTS-STARTPTS,scale=1280:720,setsar=1,format=yuv420p[v${i}]`;
   });
   const graph = `${chains.join(';')};${slots.map((_, i) => `[v${i}]`).join('')}concat=n=${slots.length}:v=1[v]`;

@@ -4,6 +4,7 @@
 // --check compares the measures with Debian's python3-mir-eval; another seed makes other pieces, --free ones that mix styles;
 // --font plays them with another sound font, of which the beat network heard nothing;
 // --recorded hears them through rooms, noise, mastering and codecs, as training/recording.mjs has them
+import { there } from '../../scripts/there.mjs';
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -55,7 +56,7 @@ async function recordingOf(wav, seed) {
 /** Beats of a MIDI file in 4/4 at one tempo. */
 function planetTruth(path) {
   const { header, tracks } = midi.parseMidi(readFileSync(path));
-  const tempo = tracks.flat().find((e) => e.type === 'setTempo').microsecondsPerBeat / 1e6;
+  const tempo = there(tracks.flat().find((e) => e.type === 'setTempo')).microsecondsPerBeat / 1e6;
   let end = 0;
   let first = Infinity;
   for (const track of tracks) {
@@ -63,8 +64,8 @@ function planetTruth(path) {
     for (const event of track) {
       at += event.deltaTime;
       if (event.type !== 'noteOn') continue;
-      end = Math.max(end, (at / header.ticksPerBeat) * tempo);
-      first = Math.min(first, (at / header.ticksPerBeat) * tempo);
+      end = Math.max(end, (at / there(header.ticksPerBeat)) * tempo);
+      first = Math.min(first, (at / there(header.ticksPerBeat)) * tempo);
     }
   }
   const beats = [];

@@ -1,5 +1,6 @@
 // Commands on a score of 2,000 slots with 500 clips, in core; and as multiples of one reading of the document from JSON,
 // which is work of the same kind on the same machine.
+import { there } from '../../scripts/there.mjs';
 import * as core from '../../packages/core/dist/index.js';
 
 const CLIPS = 500;
@@ -59,7 +60,7 @@ const settling = Object.fromEntries(
   }),
 );
 const at = (n) => slots[n];
-const id = (n) => at(n).placed.shot.id;
+const id = (n) => there(at(n).placed).shot.id;
 const beats = montage.marks;
 /** @type {Record<string, import('../../packages/core/dist/index.js').Command>} */
 const commands = {
@@ -98,7 +99,7 @@ const commands = {
   takeDownShot: { do: 'takeDownShot', id: id(900) },
   replaceAt: { do: 'replaceAt', id: id(900), assetId: 'clip-7', source: 3, frame: at(900).start.frame + 2 },
   copyShot: { do: 'copyShot', id: id(900), startPeg: at(1200).start.id },
-  setFraming: { do: 'setFraming', ids: slots.map((s) => s.placed.shot.id), framing: 'fit' },
+  setFraming: { do: 'setFraming', ids: slots.map((s) => there(s.placed).shot.id), framing: 'fit' },
   addMark: { do: 'addMark', kind: 'accent', time: 333.3 },
   setBarOne: { do: 'setBarOne', id: beats[1].id, metre: 3 },
   setMetreFrom: { do: 'setMetreFrom', id: beats[800].id, metre: 3 },

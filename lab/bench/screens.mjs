@@ -31,7 +31,7 @@ function scrolled(element, { speed, seconds }) {
 /** Milliseconds from a control's new value until the frame that shows it is drawn. */
 function toPaint(control, value) {
   const from = performance.now();
-  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value').set.call(control, value);
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set?.call(control, value);
   control.dispatchEvent(new Event('input', { bubbles: true }));
   return new Promise((done) => {
     // A message that is posted just before the page is drawn arrives when it has been.
@@ -44,15 +44,16 @@ function toPaint(control, value) {
 /** Milliseconds from a choice of bars a line until the frame is drawn that shows all the lines in sight so written. */
 function writtenAnew(control, value) {
   const score = document.querySelector('[data-testid=score]');
-  const before = score.scrollHeight;
+  const before = score?.scrollHeight;
   const from = performance.now();
-  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value').set.call(control, value);
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set?.call(control, value);
   control.dispatchEvent(new Event('change', { bubbles: true }));
   return new Promise((done) => {
     const { port1, port2 } = new MessageChannel();
     port1.onmessage = () => done(performance.now() - from);
     const bottom = (element) => element.getBoundingClientRect().bottom;
     const written = () =>
+      score !== null &&
       score.scrollHeight !== before &&
       [...score.querySelectorAll('[data-testid^=score-line]')].some((line) => bottom(line) >= bottom(score));
     const look = () => (written() ? port2.postMessage(null) : requestAnimationFrame(look));
@@ -62,7 +63,7 @@ function writtenAnew(control, value) {
 
 /** Frames a second while the score is written with other bars a line twice a second, through all of them. */
 function zoomed(control) {
-  const set = Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value').set;
+  const set = Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set;
   const steps = ['8', '16', '8', '4', '2', '1', '2', '4'];
   return new Promise((done) => {
     let frames = 0;
@@ -72,7 +73,7 @@ function zoomed(control) {
       frames++;
       if (now - from > step * 500) {
         if (step === steps.length) return done((frames * 1000) / (now - from));
-        set.call(control, steps[step++]);
+        set?.call(control, steps[step++]);
         control.dispatchEvent(new Event('change', { bubbles: true }));
       }
       requestAnimationFrame(next);

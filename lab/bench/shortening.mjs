@@ -1,6 +1,7 @@
 // How well a shortened song goes on across its joins: composed pieces are made 30 s long, and the beats that were composed
 // are followed over every join of every proposal, and so are the beats that were marked. What is off is the beat after the
 // join against the beat before it.
+import { there } from '../../scripts/there.mjs';
 import { detectHeard, listen } from '../../packages/core/dist/music/detect.js';
 import { OnsetMeter } from '../../packages/core/dist/music/onset-strength.js';
 import { mapOf, shorten, ShorteningError } from '../../packages/core/dist/music/shortening.js';
@@ -48,8 +49,8 @@ export async function benchShortening(count = 48) {
 
 export async function shortening() {
   const { pieces, refused, off } = await benchShortening();
-  const sizes = off.map((o) => Math.abs(o.by)).sort((a, b) => a - b);
-  const marked = off.map((o) => Math.abs(o.marked));
+  const sizes = off.map((o) => Math.abs(there(o.by))).sort((a, b) => a - b);
+  const marked = off.map((o) => Math.abs(there(o.marked)));
   return [
     { what: `pieces that could be made ${WISHED_S} s long`, value: (100 * (pieces - refused)) / pieces, unit: ' %' },
     {
@@ -68,6 +69,6 @@ export async function shortening() {
 
 if (process.argv[1] === import.meta.filename) {
   const { off, ...about } = await benchShortening();
-  for (const { piece, by } of off) if (Math.abs(by) >= 0.015) console.log(piece, `${(1000 * by).toFixed(1)} ms`);
-  console.log(about, 'within 15 ms:', off.filter((o) => Math.abs(o.by) < 0.015).length, 'of', off.length);
+  for (const { piece, by } of off) if (Math.abs(there(by)) >= 0.015) console.log(piece, `${(1000 * there(by)).toFixed(1)} ms`);
+  console.log(about, 'within 15 ms:', off.filter((o) => Math.abs(there(o.by)) < 0.015).length, 'of', off.length);
 }

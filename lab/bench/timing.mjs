@@ -8,7 +8,7 @@ export async function timed(command, args, options = {}) {
     let said = '';
     child.stderr.on('data', (chunk) => (said = (said + chunk).slice(-2000)));
     child.on('error', reject);
-    child.on('close', (code) => (code === 0 ? resolve() : reject(new Error(`${command} ended with ${code}: ${said}`))));
+    child.on('close', (code) => (code === 0 ? resolve(undefined) : reject(new Error(`${command} ended with ${code}: ${said}`))));
   });
   return Number(process.hrtime.bigint() - start) / 1e9;
 }

@@ -10,7 +10,7 @@ const TUS = { 'Tus-Resumable': '1.0.0' };
 const base64 = (text) => Buffer.from(text).toString('base64');
 
 /** Bytes that a process holds, the largest so far (Linux). */
-const peakOf = (pid) => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) * 1024;
+const peakOf = (pid) => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) * 1024;
 
 export async function benchUploads() {
   const folder = mkdtempSync(join(tmpdir(), 'bluster-uploads-'));
