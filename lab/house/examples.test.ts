@@ -1,16 +1,14 @@
-import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { expect, test } from '@jest/globals';
 import * as core from '@bluster/core';
+import { sourcesIn } from './sources.ts';
 import { everyThing } from '../../packages/core/src/testing/every-command.ts';
 
 const root = resolve(import.meta.dirname, '../..');
 
 /** Examples that say what comes out: `call() // value`, by file. They know what the core exports, and `montage`. */
-const examples = execFileSync('git', ['ls-files', 'packages/core/src'], { cwd: root, encoding: 'utf8' })
-  .split('\n')
-  .filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts'))
+const examples = sourcesIn(root, ['packages/core/src'])
   .flatMap((file) =>
     readFileSync(resolve(root, file), 'utf8')
       .split('\n')

@@ -1,8 +1,8 @@
-import { execFileSync } from 'node:child_process';
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import { EFFECTS, FILM_PRESETS, MARKS, MARKS_FORMATS, ORDERS, TRANSITIONS } from '@bluster/core';
+import { sourcesIn } from './sources.ts';
 import { RULES } from '../../packages/core/src/pegs/rules/all.ts';
 
 const root = resolve(import.meta.dirname, '../..');
@@ -18,9 +18,7 @@ const FAMILIES: Readonly<Record<string, { readonly folder: string; readonly list
   'presets of films': { folder: 'packages/core/src/formats/films', list: FILM_PRESETS, definition: 'film-preset.ts' },
 };
 
-const files = execFileSync('git', ['ls-files', '-co', '--exclude-standard', 'packages', 'apps'], { cwd: root, encoding: 'utf8' })
-  .split('\n')
-  .filter((file) => /\.tsx?$/.test(file) && !/\.test\.ts$|\/testing\//.test(file) && existsSync(join(root, file)));
+const files = sourcesIn(root, ['packages', 'apps']);
 
 /** Lists and unions of string literals in a text, each with its literals: `['a', 'b']`, `'a' | 'b'`. */
 function literalLists(text: string): string[][] {
