@@ -16,7 +16,7 @@ const tap = (kind: MarkKind) => (event?: KeyboardEvent) => {
     takeTap(kind, event?.timeStamp ?? performance.now());
     return;
   }
-  if (!montageNow().song || MARKS[kind].counts || !(MARKS[kind].banded || MARKS[kind].worded)) return;
+  if (!montageNow().song || !(MARKS[kind].banded || MARKS[kind].worded)) return;
   // A still song is no reason to lose a mark.
   const time = player.songTime();
   const { run, select } = useEditor.getState();

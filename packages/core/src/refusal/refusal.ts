@@ -4,7 +4,7 @@
  */
 export class Refusal extends Error {}
 
-/** Whether an error is a sentence for people; errors that came out of a worker say so too. */
+/** Whether an error is a sentence for people. What comes out of a worker has to be made a Refusal anew on this side. */
 export function isRefusal(error: unknown): error is Refusal {
   return error instanceof Refusal;
 }
