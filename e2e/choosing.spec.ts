@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { demoFile, dropFiles, made, openView, preparedProject, savedMontage } from './stage.ts';
+import { demoFile, dropFiles, made, openView, preparedProject, savedMontage, whenSaved } from './stage.ts';
 
 const NAMES = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'];
 const clips = (): string[] => NAMES.map((n, i) => made.clip(`kite-${n}`, { frames: 45 + i, fps: '30' }));
@@ -129,7 +129,7 @@ test('a cut connection goes on where it was, and so does a file whose page was c
   away = false;
   await expect(page.getByTestId('footage-card')).toHaveCount(1, { timeout: 60_000 });
   expect(offsets.length).toBeGreaterThanOrEqual(2);
-  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+  await whenSaved(page);
   await page.unroute('**/api/uploads/*');
 
   // Another file hangs; the page is closed over it. The server has taken half of it.

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { fillSlots, made, openView, preparedProject, savedMontage } from './stage.ts';
+import { fillSlots, made, openView, preparedProject, savedMontage, whenSaved } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' })];
 
@@ -105,5 +105,5 @@ test('while files or the project itself cannot be fetched a sentence says so, an
   await page.reload();
   await expect(page.getByRole('alert')).toContainText('The disk cannot be read');
   await page.unroute(project);
-  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+  await whenSaved(page);
 });

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { FILL_DEFAULTS, carryOut, scoreOf, type Montage } from '@bluster/core';
 import { ffmpeg, scratchFolder } from '@bluster/media/testing/made-media';
-import { made, openView, preparedProject } from './stage.ts';
+import { made, openView, preparedProject, whenSaved } from './stage.ts';
 
 const folder = scratchFolder();
 /** Every shape that a montage is made in; small, so that its films are quick to make. */
@@ -49,26 +49,27 @@ async function gridOf(picture: Buffer): Promise<number[]> {
   return [...(await sharp(inner).resize(GRID, GRID, { fit: 'fill', kernel: 'cubic' }).raw().toBuffer())];
 }
 
-/** The screen's canvas as a picture, once it shows a frame, and where it lies on the page. */
+/** The screen's canvas as a picture, once it shows the frame that keys led to, and where it lies on the page. */
 async function screenAt(
   page: Page,
   frame: number,
+  keys: readonly string[],
 ): Promise<{ picture: Buffer; box: { x: number; y: number; width: number; height: number } }> {
   const screen = page.getByTestId('screen');
-  await page.keyboard.press('Home');
-  for (let n = 0; n < frame; n++) await page.keyboard.press('.');
+  for (const key of keys) await page.keyboard.press(key);
   await expect(screen).toHaveAttribute('data-frame', String(frame));
   return { picture: await screen.screenshot(), box: (await screen.boundingBox())! };
 }
 
-async function filmFrame(page: Page, project: string, frame: number): Promise<Buffer> {
+/** Frames of the film that is made of a project now. */
+async function filmFrames(page: Page, project: string, frames: readonly number[]): Promise<Buffer[]> {
   const { id } = (await (await page.request.post(`/api/projects/${project}/exports`)).json()) as { id: string };
   await expect
     .poll(async () => ((await (await page.request.get(`/api/jobs/${id}`)).json()) as { state: string }).state, { timeout: 60_000 })
     .toBe('done');
   const film = join(folder, `${id}.mp4`);
   writeFileSync(film, await (await page.request.get(`/api/exports/${id}/film`)).body());
-  return ffmpeg('-i', film, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-');
+  return frames.map((n) => ffmpeg('-i', film, '-vf', `select=eq(n\\,${n})`, '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-'));
 }
 
 test('in every shape the screen shows the whole picture, the same as the film, in Score and Finish', async ({ page }) => {
@@ -98,7 +99,7 @@ test('in every shape the screen shows the whole picture, the same as the film, i
       const second = scoreOf(document).slots[1]!.start.frame;
       for (const view of ['score', 'finish'] as const) {
         await openView(page, id, view);
-        const { picture, box } = await screenAt(page, 0);
+        const { picture, box } = await screenAt(page, 0, ['Home']);
         // Whole: as wide to its height as the film, and nowhere beyond its place.
         expect(box.width / box.height).toBeCloseTo(width / height, 1);
         const place = (await page.getByTestId('picture-place').boundingBox())!;
@@ -107,11 +108,11 @@ test('in every shape the screen shows the whole picture, the same as the film, i
         expect(box.x + box.width).toBeLessThanOrEqual(place.x + place.width + 0.5);
         expect(box.y + box.height).toBeLessThanOrEqual(place.y + place.height + 0.5);
         if (view === 'finish') continue;
-        for (const [frame, seen] of [
-          [0, picture],
-          [second + 2, (await screenAt(page, second + 2)).picture],
-        ] as const) {
-          const film = await gridOf(await filmFrame(page, id, frame));
+        const later = await screenAt(page, second + 2, ['NEXTPEG', '.', '.']);
+        const films = await filmFrames(page, id, [0, second + 2]);
+        for (const [i, seen] of [picture, later.picture].entries()) {
+          const frame = [0, second + 2][i]!;
+          const film = await gridOf(films[i]!);
           const screen = await gridOf(seen);
           const off = film.map((value, i) => Math.abs(value - screen[i]!));
           expect(Math.max(...off), `${name}, frame ${frame}`).toBeLessThan(16);
@@ -153,7 +154,7 @@ test('dividers move by keys and are remembered; the picture over the whole windo
   await expect(page.getByTestId('loupe')).toBeVisible();
   await page.keyboard.press('Shift+ArrowRight');
   await page.keyboard.press('p');
-  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+  await whenSaved(page);
   await expect(page.getByText('1 of 2 slots filled').or(page.getByText('0 of 2 slots filled')).first()).toBeAttached();
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('picture-place')).toHaveAttribute('data-size', 'place');

@@ -104,9 +104,16 @@ export async function preparedProject(
 /** The project that a page is showing. */
 export const projectOf = (page: Page): string => /projects\/([0-9a-f-]+)/.exec(page.url())![1]!;
 
+/** Waits until everything on the page is saved; looks at every frame, since nearly every test waits for it again and again. */
+export async function whenSaved(page: Page): Promise<void> {
+  await page.waitForFunction(() => document.querySelector('[data-testid="save-state"]')?.textContent?.startsWith('Saved'), null, {
+    timeout: 30_000,
+  });
+}
+
 /** The montage as the server has it, once everything on the page is saved. */
 export async function savedMontage(page: Page): Promise<Montage> {
-  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+  await whenSaved(page);
   const response = await page.request.get(`/api/projects/${projectOf(page)}/montage`);
   return ((await response.json()) as { document: Montage }).document;
 }
@@ -114,7 +121,7 @@ export async function savedMontage(page: Page): Promise<Montage> {
 /** Opens one of a project's views and waits until its song can be played. */
 export async function openView(page: Page, project: string, view: string): Promise<void> {
   await page.goto(`/projects/${project}/${view}`);
-  await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+  await whenSaved(page);
   if (['song', 'score', 'finish'].includes(view)) await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
 }
 

@@ -48,6 +48,8 @@ export interface AssetInfo {
   readonly hits?: readonly ProposedHit[];
   /** how many picture changes it has */
   readonly changes?: number;
+  /** by which way of preparing it was made ready */
+  readonly preparedAs?: number;
 }
 
 /** A file of a project: its song, a clip, a photo or a sound effect. */

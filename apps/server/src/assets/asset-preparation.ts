@@ -19,6 +19,8 @@ import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles } from './asset-files.ts';
 
 const THUMB_HEIGHT = 180;
+/** Rises when what is made of a file, or how, becomes another: only what was made alike is shared. */
+export const PREPARED_AS = 1;
 /** Proposed hits that lists of files carry. */
 const HITS_LISTED = 12;
 
@@ -67,7 +69,7 @@ export class AssetPreparation implements OnModuleInit {
         ...(asset.kind === 'sound' ? { hit: await strongestAttack(path('sound')) } : {}),
       };
     }
-    await this.update(asset, { info, state: 'ready', problem: null });
+    await this.update(asset, { info: { ...info, preparedAs: PREPARED_AS }, state: 'ready', problem: null });
     return null;
   }
 
@@ -126,7 +128,8 @@ export class AssetPreparation implements OnModuleInit {
       onSeconds: (s) => progress(s / length),
     });
     const { frames = made } = asset.info;
-    await this.update(asset, { info: { ...asset.info, frames: Math.min(made, frames) }, state: 'ready', problem: null });
+    const info = { ...asset.info, frames: Math.min(made, frames), preparedAs: PREPARED_AS };
+    await this.update(asset, { info, state: 'ready', problem: null });
     return null;
   }
 

@@ -2,7 +2,7 @@ import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common
 import { InjectRepository } from '@nestjs/typeorm';
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync } from 'node:fs';
-import { copyFile, link, mkdir, open, readFile, readdir, rename, rm } from 'node:fs/promises';
+import { copyFile, link, mkdir, readFile, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { In, Not, Repository } from 'typeorm';
@@ -14,6 +14,7 @@ import { ChangesService } from '../changes/changes.service.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles, displayName } from './asset-files.ts';
+import { PREPARED_AS } from './asset-preparation.ts';
 import { lookAtFile, type AssetRole } from './look-at-file.ts';
 
 /** Places in the order of bringing in are counted in these parts of a millisecond. */
@@ -63,8 +64,8 @@ export class AssetsService implements OnModuleInit {
 
   /**
    * Takes in a file that lies in the incoming folder; it is moved from there, or removed when it cannot be used. A file
-   * that the project has already, by its hash, is kept once: what comes back is the asset that is there. Until a montage is saved that
-   * names it, it awaits being taken into one.
+   * that the project has already, by its hash, is kept once: what comes back is the asset that is there. One that was made ready in
+   * another project is ready at once. Until a montage is saved that names it, it awaits being taken into one.
    * @param place in which order it was brought in
    * @throws UnusableMediaError (media/probe.ts) with the reason and the way out
    */
@@ -94,25 +95,20 @@ export class AssetsService implements OnModuleInit {
         this.changes.tell('asset', projectId, again.id);
         return again;
       }
-      const { kind, info } = await lookAtFile(incoming, name, role);
       const id = randomUUID();
+      const { size } = await stat(incoming);
+      const common = { id, projectId, name, size, problem: null, hash, awaits: true, createdAt: Date.now() };
+      const twin = await this.shareReady(hash, role, id);
+      if (twin) {
+        await rm(incoming, { force: true });
+        const asset = await this.assets.save({ ...common, kind: twin.kind, state: 'ready' as const, info: { ...twin.info, place } });
+        this.changes.tell('asset', projectId, id);
+        return asset;
+      }
+      const { kind, info } = await lookAtFile(incoming, name, role);
       await mkdir(this.files.folder(id), { recursive: true });
-      const file = await open(incoming, 'r');
-      const { size } = await file.stat().finally(() => file.close());
       await rename(incoming, this.files.path(id, 'original'));
-      const asset = await this.assets.save({
-        id,
-        projectId,
-        kind,
-        name,
-        size,
-        state: 'working' as const,
-        problem: null,
-        info: { ...info, place },
-        hash,
-        awaits: true,
-        createdAt: Date.now(),
-      });
+      const asset = await this.assets.save({ ...common, kind, state: 'working' as const, info: { ...info, place } });
       this.changes.tell('asset', projectId, id);
       // Photos and sounds do not wait for clips that came before them, nor short clips for long ones.
       await this.jobs.add(projectId, 'prepare', { assetId: id, slow: kind === 'clip' && (info.length ?? 0) > SLOW_CLIP_S });
@@ -120,6 +116,30 @@ export class AssetsService implements OnModuleInit {
     } catch (error) {
       await rm(incoming, { force: true });
       throw error;
+    }
+  }
+
+  /** Gives an asset the parts of one of the same bytes that any project has ready, made as they would be made now; null where there is none. */
+  private async shareReady(hash: string, role: AssetRole, id: string): Promise<AssetEntity | null> {
+    const ready = await this.assets.find({ where: { hash, state: 'ready' }, order: { createdAt: 'DESC' } });
+    const twin = ready.find((a) => (a.kind === 'song') === (role === 'song') && a.info.preparedAs === PREPARED_AS);
+    if (!twin) return null;
+    try {
+      await this.shareParts(twin.id, id);
+      return twin;
+    } catch {
+      // It was removed meanwhile: the file is made ready anew.
+      await rm(this.files.folder(id), { recursive: true, force: true });
+      return null;
+    }
+  }
+
+  /** Gives an asset all parts of another, sharing the files' bytes where the disk can. */
+  private async shareParts(from: string, to: string): Promise<void> {
+    await mkdir(this.files.folder(to), { recursive: true });
+    for (const part of await readdir(this.files.folder(from))) {
+      const [source, target] = [join(this.files.folder(from), part), join(this.files.folder(to), part)];
+      await link(source, target).catch(() => copyFile(source, target));
     }
   }
 
@@ -182,11 +202,7 @@ export class AssetsService implements OnModuleInit {
     for (const asset of await this.list(from)) {
       const id = randomUUID();
       ids.set(asset.id, id);
-      await mkdir(this.files.folder(id), { recursive: true });
-      for (const part of await readdir(this.files.folder(asset.id))) {
-        const [source, target] = [join(this.files.folder(asset.id), part), join(this.files.folder(id), part)];
-        await link(source, target).catch(() => copyFile(source, target));
-      }
+      await this.shareParts(asset.id, id);
       await this.assets.save({ ...asset, id, projectId: to });
       if (asset.state === 'working') await this.jobs.add(to, 'prepare', { assetId: id });
     }

@@ -108,6 +108,21 @@ describe('the same file', () => {
   });
 });
 
+test('what one project made ready is ready at once in another, and stays when it is removed from the first', async () => {
+  const clip = numberedClip(media, 'travelled.mp4', { frames: 40, fps: '30' });
+  const first = await server.ready(await server.newProject('From'), 'footage', clip);
+  const to = await server.newProject('To');
+  const second = (await (await whole(readFileSync(clip), 'came along.mp4', 'footage', to)).json()) as AssetAnswer;
+  expect(second).toMatchObject({ state: 'ready', name: 'came along.mp4', kind: 'clip', awaits: true });
+  expect(second.id).not.toBe(first.id);
+  const { place: _, ...made } = first.info;
+  expect(second.info).toMatchObject(made);
+  const folders = [first.id, second.id].map((id) => join(folder, 'assets', id));
+  expect(readdirSync(folders[1]!).sort()).toEqual(readdirSync(folders[0]!).sort());
+  await server.http.post(`/api/assets/${first.id}/discard`).expect(204);
+  expect((await server.http.get(`/api/assets/${second.id}/proxy`).expect(200)).body.length).toBeGreaterThan(1000);
+});
+
 describe('what is refused', () => {
   test.each([
     ['a text file', Buffer.from('Dear kite,\nfly.\n'), 'letter.mp4', /text file/],
