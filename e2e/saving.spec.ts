@@ -63,7 +63,7 @@ test('what is edited while a slow save is under way is saved after it, and is no
     const counting = (work: () => void, ms?: number): ReturnType<typeof later> =>
       later(() => {
         work();
-        if (ms === 400) counts.sendings++;
+        if (ms === 220) counts.sendings++;
       }, ms);
     Object.assign(globalThis, { setTimeout: counting });
   });

@@ -108,7 +108,14 @@ test('in every shape the screen shows the whole picture, the same as the film, i
         expect(box.x + box.width).toBeLessThanOrEqual(place.x + place.width + 0.5);
         expect(box.y + box.height).toBeLessThanOrEqual(place.y + place.height + 0.5);
         if (view === 'finish') continue;
-        const later = await screenAt(page, second + 2, ['NEXTPEG', '.', '.']);
+        const later = await screenAt(page, second + 2, [
+          'Shift+ArrowRight',
+          'Shift+ArrowRight',
+          'Shift+ArrowRight',
+          'Shift+ArrowRight',
+          '.',
+          '.',
+        ]);
         const films = await filmFrames(page, id, [0, second + 2]);
         for (const [i, seen] of [picture, later.picture].entries()) {
           const frame = [0, second + 2][i]!;

@@ -1,7 +1,13 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Locator } from '@playwright/test';
+import { axeFindings } from './accessibility.ts';
+import { whenSaved } from './stage.ts';
+
+/** The lines of a view, which are looked at whole once for each view. */
+const LINES = '[role="region"][tabindex="0"]';
 
 test.describe('the demo, view by view', () => {
+  // The demo is prepared once, so that one worker takes them all.
+  test.describe.configure({ mode: 'default' });
   let project: string;
   test.beforeAll(async ({ request }) => {
     project = ((await (await request.post('/api/projects/demo')).json()) as { id: string }).id;
@@ -16,7 +22,7 @@ test.describe('the demo, view by view', () => {
       .toBe(0);
   });
 
-  for (const theme of ['light', 'dark'])
+  for (const theme of ['light', 'dark'] as const)
     for (const view of ['', 'song', 'footage', 'score', 'finish', 'export'])
       test(`${view || 'projects'} by ${theme === 'light' ? 'day' : 'night'}: no error in the log, and nothing that axe finds`, async ({
         page,
@@ -24,12 +30,11 @@ test.describe('the demo, view by view', () => {
         const problems: string[] = [];
         page.on('console', (message) => message.type() === 'error' && problems.push(message.text()));
         page.on('pageerror', (error) => problems.push(error.message));
-        await page.emulateMedia({ colorScheme: theme as 'light' | 'dark' });
+        await page.emulateMedia({ colorScheme: theme });
         await page.goto(view ? `/projects/${project}/${view}` : '/');
-        if (view) await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+        if (view) await whenSaved(page);
         else await expect(page.getByRole('button', { name: /^Open Kite Day/ })).toBeVisible();
-        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
-        expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+        expect(await axeFindings(page, theme)).toEqual([]);
         expect(problems).toEqual([]);
       });
 
@@ -43,8 +48,7 @@ test.describe('the demo, view by view', () => {
         else if (tab === 'Titles') await page.getByTestId('title-strip').first().click();
         else await page.getByRole('tab', { name: tab }).click();
         await expect(page.getByRole('tab', { name: tab })).toHaveAttribute('data-state', 'active');
-        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
-        expect(violations.map((v) => `${tab}, ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+        expect(await axeFindings(page, theme, [LINES]), tab).toEqual([]);
       }
     });
 
@@ -53,8 +57,7 @@ test.describe('the demo, view by view', () => {
       await page.emulateMedia({ colorScheme: theme });
       await page.goto(`/projects/${project}/score`);
       const look = async (what: string): Promise<void> => {
-        const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
-        expect(violations.map((v) => `${what}, ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+        expect(await axeFindings(page, theme, [LINES]), what).toEqual([]);
       };
       await page.getByTestId('shelf-card').nth(3).click();
       await expect(page.getByTestId('watched-frame')).toBeVisible();
@@ -81,7 +84,7 @@ test.describe('the demo, view by view', () => {
 
   test('every action has its key listed, and can be found by name', async ({ page }) => {
     await page.goto(`/projects/${project}/score`);
-    await expect(page.getByTestId('save-state')).toHaveText(/^Saved/);
+    await whenSaved(page);
     await page.keyboard.press('?');
     await expect(page.getByRole('dialog')).toContainText('Hang or remove a peg at the playhead');
     await page.keyboard.press('Escape');

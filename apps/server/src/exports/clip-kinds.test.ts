@@ -1,4 +1,4 @@
-import { expect, jest, test } from '@jest/globals';
+import { beforeAll, expect, jest, test } from '@jest/globals';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FILL_DEFAULTS, UNDESCRIBED, carryOut, emptyMontage, type Montage } from '@bluster/core';
@@ -13,6 +13,11 @@ jest.setTimeout(180_000);
 const media = scratchFolder();
 const FRAMES = 120;
 const plain = numberedClip(media, 'plain.mp4', { frames: FRAMES, fps: '30' });
+let song: string;
+beforeAll(async () => {
+  song = join(media, 'song.wav');
+  await soundToWav(tickingSong(media, 'ticks.flac', 6), song);
+});
 const upsideDown = (n: number): number => Math.floor(n / 50) + 50 * (n % 50);
 const same = (n: number): number => n;
 
@@ -43,10 +48,8 @@ async function shownBy(path: string): Promise<{ proxy: number[]; film: number[];
   const proxy = `${path}.proxy.mp4`;
   await makeProxy(path, proxy, info, {});
   const { summary } = await lookAtFilm(path, `${path}.jpg`, info);
-  const wav = join(media, 'song.wav');
-  await soundToWav(tickingSong(media, 'ticks.flac', 6), wav);
   const film = `${path}.film.mp4`;
-  const sources = { picturePath: () => path, video: () => info.video, soundPath: () => wav };
+  const sources = { picturePath: () => path, video: () => info.video, soundPath: () => song };
   await renderFilm(montageOf(info.video!, summary.frames), sources, film);
   return { proxy: frameNumbers(proxy), film: frameNumbers(film), looked: summary.frames };
 }
@@ -102,10 +105,8 @@ test.each([
   expect(info.video!.hdr).toBe(hdr);
   const proxy = `${path}.proxy.mp4`;
   await makeProxy(path, proxy, info, {});
-  const wav = join(media, 'song.wav');
-  await soundToWav(tickingSong(media, 'ticks.flac', 6), wav);
   const film = `${path}.film.mp4`;
-  await renderFilm(montageOf(info.video!, 12), { picturePath: () => path, video: () => info.video, soundPath: () => wav }, film);
+  await renderFilm(montageOf(info.video!, 12), { picturePath: () => path, video: () => info.video, soundPath: () => song }, film);
   const levels = (of: string): number[] => {
     const raw = ffmpeg('-i', of, '-frames:v', '1', '-vf', 'format=yuv420p', '-f', 'rawvideo', '-');
     return [40, 120, 200, 280].map((x) => raw[90 * 320 + x]!);

@@ -15,9 +15,17 @@ let long: string;
 beforeAll(async () => {
   server = await RunningServer.start(scratchFolder());
   long = join(media, 'long.mp4');
-  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=1280x720:r=30', '-frames:v', '400', '-c:v', 'libx264', '-preset', 'ultrafast', long);
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=854x480:r=30', '-frames:v', '400', '-c:v', 'libx264', '-preset', 'ultrafast', long);
 });
 afterAll(() => server.stop());
+
+let copies = 0;
+/** The long clip as a file that no project has had yet: a byte more makes it another. */
+function fresh(): string {
+  const path = join(media, `long-${copies}.mp4`);
+  writeFileSync(path, Buffer.concat([readFileSync(long), Buffer.from([copies++])]));
+  return path;
+}
 
 /** All jobs that a project ever had, whatever is still listed. */
 const everyJob = async (of: RunningServer, project: string): Promise<JobEntity[]> => {
@@ -29,7 +37,7 @@ const jobs = (project: string): Promise<JobAnswer[]> => server.jobs(project);
 
 test('a job says how far it is, and its progress only rises', async () => {
   const project = await server.newProject('Progress');
-  await server.upload(project, 'footage', long).expect(201);
+  await server.upload(project, 'footage', fresh()).expect(201);
   const seen = new Map<string, number[]>();
   await server.until(
     async () => {
@@ -48,7 +56,7 @@ test('a job says how far it is, and its progress only rises', async () => {
 
 test('the preparation of a clip is called off: the clip says so, and no half proxy is taken for a whole one', async () => {
   const project = await server.newProject('Called off');
-  const { id } = (await server.upload(project, 'footage', long).expect(201)).body as AssetAnswer;
+  const { id } = (await server.upload(project, 'footage', fresh()).expect(201)).body as AssetAnswer;
   const job = await server.until(
     async () => (await jobs(project))[0]!,
     (j) => j.state === 'running',
@@ -68,10 +76,7 @@ test('the preparation of a clip is called off: the clip says so, and no half pro
 test('no more than two clips are worked on at once, and all can be worked with before the first gets its proxy', async () => {
   const project = await server.newProject('Queue');
   for (let i = 0; i < 5; i++) {
-    // A byte more makes each another file.
-    const path = join(media, `clip-${i}.mp4`);
-    writeFileSync(path, Buffer.concat([readFileSync(long), Buffer.from([i])]));
-    await server.upload(project, 'footage', path).expect(201);
+    await server.upload(project, 'footage', fresh()).expect(201);
   }
   let most = 0;
   await server.until(
@@ -98,7 +103,7 @@ test('a server stopped between a clip’s look and its proxy goes on with the pr
   const folder = scratchFolder();
   const own = await RunningServer.start(folder);
   const project = await own.newProject('Between');
-  await own.upload(project, 'footage', long).expect(201);
+  await own.upload(project, 'footage', fresh()).expect(201);
   const [looked] = await own.until(
     () => own.assets(project),
     (list) => list[0]!.info.looked === true,
@@ -117,7 +122,7 @@ test('a server stopped between a clip’s look and its proxy goes on with the pr
 
 test('a deleted project’s work is called off', async () => {
   const project = await server.newProject('Deleted');
-  await server.upload(project, 'footage', long).expect(201);
+  await server.upload(project, 'footage', fresh()).expect(201);
   const [job] = await jobs(project);
   await server.http.delete(`/api/projects/${project}`).expect(204);
   expect((await server.job(job!.id)).state).toBe('cancelled');
@@ -133,7 +138,7 @@ test('a server that is stopped in good order leaves no program running and nothi
   const own = await RunningServer.start(folder);
   const project = await own.newProject('Stopped');
   const song = await own.ready(project, 'song', tickingSong(media, 'ticks.wav', 6));
-  await own.upload(project, 'footage', long).expect(201);
+  await own.upload(project, 'footage', fresh()).expect(201);
   await own.stop();
   expect(readdirSync(join(folder, 'incoming', 'resumable'))).toEqual([]);
   expect(readdirSync(join(folder, 'incoming'))).toEqual(['resumable']);

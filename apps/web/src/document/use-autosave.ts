@@ -6,7 +6,7 @@ import type { SavedAnswer, SavedMontageAnswer as SavedMontage } from '@bluster/w
 import { useEditor } from './editor.ts';
 import { keepHistory } from './history-keeper.ts';
 
-const QUIET_MS = 400;
+const QUIET_MS = 220;
 const RETRY_MS = 4000;
 
 let underWay = false;
