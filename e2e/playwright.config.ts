@@ -17,8 +17,9 @@ export default defineConfig({
   timeout: 180_000,
   expect: { timeout: 30_000 },
   fullyParallel: true,
+  workers: 2,
   projects: [
-    { name: 'together', testIgnore: MEASURED, workers: 2 },
+    { name: 'together', testIgnore: MEASURED },
     { name: 'alone', testMatch: MEASURED, workers: 1 },
   ],
   forbidOnly: Boolean(process.env['CI']),
@@ -28,6 +29,7 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    contextOptions: { reducedMotion: 'reduce' },
     trace: process.env['BLUSTER_TRACE'] ? 'on' : 'off',
     launchOptions: { executablePath: process.env['BLUSTER_CHROMIUM'] ?? '/usr/bin/chromium', args: [...CHROMIUM_ARGS] },
   },

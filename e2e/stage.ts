@@ -125,6 +125,22 @@ export async function openView(page: Page, project: string, view: string): Promi
   if (['song', 'score', 'finish'].includes(view)) await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
 }
 
+/** Presses a key with its modifiers many times without waiting for the page to be painted in between, as a key that is held down. */
+export async function holdKey(
+  page: Page,
+  key: { key: string; code: string; ctrlKey?: boolean; shiftKey?: boolean },
+  times: number,
+): Promise<void> {
+  await page.evaluate(
+    ([init, count]) => {
+      for (let i = 0; i < count; i++)
+        for (const type of ['keydown', 'keyup'])
+          document.body.dispatchEvent(new KeyboardEvent(type, { ...init, bubbles: true, cancelable: true }));
+    },
+    [key, times] as const,
+  );
+}
+
 /** Fills the slots by the button, and waits until they are. */
 export async function fillSlots(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Fill slots' }).click();

@@ -1,5 +1,5 @@
-// Lint, types, unit tests, build and browser tests, one after the other; ends with one line over all of them.
-import { spawnSync } from 'node:child_process';
+// Build, then lint and types beside the bare machine, then unit tests, then browser tests; ends with one line over all of them.
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { delimiter, join, resolve } from 'node:path';
@@ -18,18 +18,27 @@ function script(name, args = [], env = {}) {
   return spawnSync('npm', ['run', '--silent', name, ...(args.length > 0 ? ['--', ...args] : [])], options).status === 0;
 }
 
-/** A step that either holds or does not. */
-function check(name) {
-  const good = script(name);
+/** Seconds since something began, for those who wait. */
+const since = (from) => `${Math.round((Date.now() - from) / 1000)} s`;
+
+/** A step that either holds or does not; what it says is shown at its end, so that two can run side by side. */
+async function check(name) {
+  const from = Date.now();
+  const child = spawn('npm', ['run', '--silent', name], { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+  let said = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
+  const good = (await new Promise((done) => child.on('close', done))) === 0;
   if (good) passed++;
   else failed++;
-  process.stdout.write(`${name}: ${good ? 'passed' : 'FAILED'}\n`);
+  process.stdout.write(`\n== ${name}\n${said}${name}: ${good ? 'passed' : 'FAILED'}, ${since(from)}\n`);
   return good;
 }
 
 /** Adds up a suite's own count; a suite that left none, or that ran no test, has failed. */
 function suite(name, args, env, file, count) {
+  const from = Date.now();
   const good = script(name, args, env);
+  process.stdout.write(`${[name, ...args.slice(-1)].join(' ')}: ${since(from)}\n`);
   const counts = existsSync(file) ? count(JSON.parse(readFileSync(file, 'utf8'))) : null;
   if (!counts || counts.passed + counts.failed === 0) {
     failed++;
@@ -41,12 +50,12 @@ function suite(name, args, env, file, count) {
   if (!good && counts.failed === 0) failed++;
 }
 
-const built = check('build');
-check('lint');
-check('types');
+const built = await check('build');
+const sources = check('lint').then(() => check('types'));
+// Before any program is installed, so that on a bare machine it is truly bare.
+if (built) await check('bare');
+await sources;
 if (built) {
-  // First, so that on a bare machine it is truly bare.
-  check('bare');
   if (!ensureProgram('ffmpeg')) failed++;
   process.env.PATH += `${delimiter}${BIN}`;
   const unit = join(scratch, 'jest.json');
@@ -57,12 +66,14 @@ if (built) {
   }));
   const chromium = ensureProgram('chromium');
   if (chromium) {
-    const pages = join(scratch, 'playwright.json');
-    suite('e2e', [], { BLUSTER_CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: pages }, pages, ({ stats }) => ({
-      passed: stats.expected + stats.flaky,
-      failed: stats.unexpected,
-      skipped: stats.skipped,
-    }));
+    for (const project of ['together', 'alone']) {
+      const pages = join(scratch, `${project}.json`);
+      suite('e2e', [`--project=${project}`], { BLUSTER_CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: pages }, pages, ({ stats }) => ({
+        passed: stats.expected + stats.flaky,
+        failed: stats.unexpected,
+        skipped: stats.skipped,
+      }));
+    }
   } else failed++;
 }
 

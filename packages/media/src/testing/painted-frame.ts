@@ -4,9 +4,26 @@ import { paint } from '@bluster/painter';
 import { loadTitleFaces } from '../film/title-overlay.ts';
 import { ffmpeg } from './made-media.ts';
 
-/** One frame of a film or clip, RGBA. */
+/** Frames that were read already: the same ones of a clip are painted again and again. */
+const read = new Map<string, Buffer>();
+
+/** One frame of a film or clip, RGBA. The file must not change while a test runs. */
 export function filmedFrame(path: string, frame: number): Buffer {
-  return ffmpeg('-i', path, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgba', '-');
+  return filmedFrames(path, [frame])[0]!;
+}
+
+/** Several frames of a film or clip in one run, RGBA. */
+export function filmedFrames(path: string, frames: readonly number[]): Buffer[] {
+  const key = (frame: number): string => `${frame} ${path}`;
+  const missing = [...new Set(frames)].filter((n) => !read.has(key(n))).sort((a, b) => a - b);
+  if (missing.length > 0) {
+    const wanted = missing.map((n) => `eq(n\\,${n})`).join('+');
+    const count = String(missing.length);
+    const all = ffmpeg('-i', path, '-vf', `select=${wanted}`, '-vsync', '0', '-frames:v', count, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-');
+    const bytes = all.length / missing.length;
+    for (const [i, n] of missing.entries()) read.set(key(n), all.subarray(i * bytes, (i + 1) * bytes));
+  }
+  return frames.map((n) => read.get(key(n))!);
 }
 
 /** A frame of a montage as the painter paints it from its clips, RGBA. */
