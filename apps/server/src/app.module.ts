@@ -12,15 +12,15 @@ import { ResumableUploads } from './assets/resumable-uploads.ts';
 import { FollowingController } from './following/following.controller.ts';
 import { ChangesService } from './changes/changes.service.ts';
 import { Config } from './config.ts';
-import { First1700000000001 } from './database/first.migration.ts';
-import { Awaits1700000000003 } from './database/awaits.migration.ts';
-import { Hash1700000000002 } from './database/hash.migration.ts';
+import { MIGRATIONS } from './database/migrations.ts';
 import { ExportsController } from './exports/exports.controller.ts';
 import { ExportFiles } from './exports/export-files.ts';
 import { ExportsService } from './exports/exports.service.ts';
 import { JobEntity } from './jobs/job.entity.ts';
 import { JobsController } from './jobs/jobs.controller.ts';
 import { JobsService } from './jobs/jobs.service.ts';
+import { FolderLock } from './keeping/folder-lock.ts';
+import { KeepingService } from './keeping/keeping.service.ts';
 import { KeptVersionEntity } from './montages/kept-version.entity.ts';
 import { MontageEntity } from './montages/montage.entity.ts';
 import { MontagesController } from './montages/montages.controller.ts';
@@ -35,10 +35,16 @@ import multer from 'multer';
 
 const ENTITIES = [ProjectEntity, MontageEntity, KeptVersionEntity, AssetEntity, JobEntity];
 
+/** What was acknowledged stays through a power cut: in WAL mode that takes synchronous = FULL (sqlite.org/pragma.html). */
+function prepareDatabase(database: { pragma: (text: string) => unknown }): void {
+  database.pragma('foreign_keys = ON');
+  database.pragma('synchronous = FULL');
+}
+
 @Global()
 @Module({})
 export class AppModule {
-  static with(config: Config): DynamicModule {
+  static with(config: Config, lock: FolderLock): DynamicModule {
     return {
       module: AppModule,
       imports: [
@@ -46,10 +52,10 @@ export class AppModule {
           type: 'better-sqlite3',
           database: config.databaseFile,
           entities: ENTITIES,
-          migrations: [First1700000000001, Hash1700000000002, Awaits1700000000003],
+          migrations: MIGRATIONS,
           migrationsRun: true,
           enableWAL: true,
-          prepareDatabase: (db: { pragma: (text: string) => unknown }) => void db.pragma('foreign_keys = ON'),
+          prepareDatabase,
         }),
         TypeOrmModule.forFeature(ENTITIES),
         MulterModule.register({
@@ -63,6 +69,7 @@ export class AppModule {
       controllers: [ProjectsController, AssetsController, MontagesController, JobsController, ExportsController, FollowingController],
       providers: [
         { provide: Config, useValue: config },
+        { provide: FolderLock, useValue: lock },
         { provide: APP_FILTER, useClass: ProblemFilter },
         {
           provide: APP_PIPE,
@@ -81,6 +88,7 @@ export class AppModule {
         ExportFiles,
         ExportsService,
         JobsService,
+        KeepingService,
         MontagesService,
         HomeService,
         ProjectsService,

@@ -10,7 +10,10 @@ export class Config {
     readonly webFolder: string | null,
     readonly demoFolder: string | null = null,
     readonly host = '127.0.0.1',
-  ) {
+  ) {}
+
+  /** Makes the folders that are not there yet. */
+  makeFolders(): void {
     for (const folder of [this.assetsFolder, this.incomingFolder, this.exportsFolder]) mkdirSync(folder, { recursive: true });
   }
 
@@ -22,6 +25,9 @@ export class Config {
   }
   get incomingFolder(): string {
     return join(resolve(this.dataFolder), 'incoming');
+  }
+  get backupsFolder(): string {
+    return join(resolve(this.dataFolder), 'backups');
   }
   get exportsFolder(): string {
     return join(resolve(this.dataFolder), 'exports');

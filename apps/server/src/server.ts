@@ -8,15 +8,25 @@ import { AppModule } from './app.module.ts';
 import { ResumableUploads, UPLOADS_PATH } from './assets/resumable-uploads.ts';
 import type { Config } from './config.ts';
 import { trustedOrigin } from './http/trusted-origin.ts';
+import type { FolderLock } from './keeping/folder-lock.ts';
+import { openFolder } from './keeping/opening.ts';
 
 /** A montage of thousands of shots is a few megabytes of JSON. */
 const LARGEST_DOCUMENT = '32mb';
 /** Longer than clients keep a connection they might use again: none is reset while a request is on its way into it. */
 const KEEP_ALIVE_MS = 75_000;
 
-/** Builds the application; it does not listen yet. */
+/** Builds the application over its data folder, which it holds until it is closed; it does not listen yet. */
 export async function createServer(config: Config): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config), { logger: ['error', 'warn'], bodyParser: false });
+  const lock = await openFolder(config);
+  return build(config, lock).catch((error: unknown) => {
+    lock.release();
+    throw error;
+  });
+}
+
+async function build(config: Config, lock: FolderLock): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, lock), { logger: ['error', 'warn'], bodyParser: false });
   app.use(trustedOrigin);
   const uploads = app.get(ResumableUploads);
   app.use(UPLOADS_PATH, (request: Request, response: Response, next: NextFunction) => uploads.handle(request, response, next));

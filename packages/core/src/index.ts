@@ -26,7 +26,6 @@ export { middleTempo, tempoCurve } from './music/tempo.ts';
 export { stretchTime } from './music/time-stretch.ts';
 export type { TempoHint } from './music/track-beats.ts';
 export { clipLength, stretchesOf, UNDESCRIBED, WHOLE_CLIP } from './document/footage-item.ts';
-export { upgradeMontage } from './document/migrations/all.ts';
 export { carryForward, changeBetween, type MontageChange, takeBack } from './document/montage-change.ts';
 export {
   type Effect,
@@ -44,7 +43,7 @@ export {
   type Title,
   type Transition,
 } from './document/montage.ts';
-export { readMontage } from './document/read-montage.ts';
+export { MontageFormatError, readMontage } from './document/read-montage.ts';
 export { LONGEST_SECTION_NAME } from './document/section-name.ts';
 export { frame, type Framed, type Rect } from './geometry/framing.ts';
 export { type OtherShape, otherShapes } from './geometry/other-shapes.ts';

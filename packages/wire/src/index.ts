@@ -12,7 +12,7 @@ export {
 export type { Changes } from './changes.ts';
 export { ExportRequest } from './export.ts';
 export { ExportResult, JOB_KINDS, JOB_STATES, JobAnswer, type JobKind, type JobState } from './job.ts';
-export { KeepVersionRequest, KeptVersionAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from './montage.ts';
+export { KeepVersionRequest, KeptVersionAnswer, LastGoodAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from './montage.ts';
 export type { ProblemAnswer } from './problem.ts';
 export { DeletedProjectAnswer, ProjectAnswer, ProjectNameRequest, ProjectSummaryAnswer } from './project.ts';
 export { type AssetPart, ROUTES } from './routes.ts';

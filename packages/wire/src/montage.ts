@@ -27,6 +27,12 @@ export class SavedAnswer {
   @IsInt() readonly savedAt: number;
 }
 
+/** That an earlier version stands in the place of one that could not be read. */
+export class LastGoodAnswer {
+  /** when that version was saved, ms since 1970 */
+  @IsInt() readonly savedAt: number;
+}
+
 /** A version of a montage that is kept, without what is in it. */
 export class KeptVersionAnswer {
   @IsUUID() readonly id: string;

@@ -30,6 +30,8 @@ export class ProjectSummaryAnswer {
   @IsNumber() @Min(0) readonly length: number;
   @IsInt() @Min(0) readonly slots: number;
   @IsInt() @Min(0) readonly filled: number;
+  /** why it cannot be opened, a sentence; null where it can */
+  @IsOptional() @IsString() readonly problem: string | null;
 }
 
 /** A deleted project that can still be brought back. */

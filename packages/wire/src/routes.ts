@@ -9,6 +9,8 @@ export const ROUTES = {
   removeProjectForGood: (id: string) => `/api/projects/${id}/for-good`,
 
   montage: (projectId: string) => `/api/projects/${projectId}/montage`,
+  montageFile: (projectId: string) => `/api/projects/${projectId}/montage/file`,
+  lastGoodMontage: (projectId: string) => `/api/projects/${projectId}/montage/last-good`,
   versions: (projectId: string) => `/api/projects/${projectId}/versions`,
   version: (projectId: string, versionId: string) => `/api/projects/${projectId}/versions/${versionId}`,
 

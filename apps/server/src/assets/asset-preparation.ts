@@ -9,6 +9,7 @@ import { lookAtFilm } from '@bluster/media/clip/film-look';
 import { stripPictures } from '@bluster/media/clip/filmstrip';
 import { photoFocus, photoThumbnail, preparePhoto } from '@bluster/media/photo/photo';
 import { writePack } from '@bluster/media/clip/picture-pack';
+import { makeWhole } from '@bluster/media/program/whole-file';
 import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { makeProxy } from '@bluster/media/clip/proxy';
 import { LONGEST_SONG_S, WavFile, hearAll, soundToWav } from '@bluster/media/sound/sound';
@@ -55,12 +56,13 @@ export class AssetPreparation implements OnModuleInit {
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
     let info: AssetInfo;
     if (asset.kind === 'photo') {
-      const size = await preparePhoto(path('original'), path('photo'), asset.name);
-      await photoThumbnail(path('photo'), path('thumb'), THUMB_HEIGHT);
+      const size = await makeWhole(path('photo'), (to) => preparePhoto(path('original'), to, asset.name));
+      await makeWhole(path('thumb'), (to) => photoThumbnail(path('photo'), to, THUMB_HEIGHT));
       info = { ...asset.info, ...size, focus: await photoFocus(path('photo')) };
     } else {
       const length = asset.info.length || 1;
-      await soundToWav(path('original'), path('sound'), { signal, limit: LONGEST_SONG_S, onSeconds: (s) => progress(s / length) });
+      const heard = { signal, limit: LONGEST_SONG_S, onSeconds: (s: number) => progress(s / length) };
+      await makeWhole(path('sound'), (to) => soundToWav(path('original'), to, heard));
       const wav = await WavFile.open(path('sound'));
       await wav.close();
       info = {
@@ -89,16 +91,13 @@ export class AssetPreparation implements OnModuleInit {
     const media = await probe(path('original'), asset.name, signal);
     const length = media.length || 1;
     const timeLimit = timeLimitOf(length);
-    const { strip, summary, damaged } = await lookAtFilm(path('original'), path('strip'), media, {
-      signal,
-      timeLimit,
-      onSeconds: (s) => progress(s / length),
-    });
+    const look = { signal, timeLimit, onSeconds: (s: number) => progress(s / length) };
+    const { strip, summary, damaged } = await makeWhole(path('strip'), (to) => lookAtFilm(path('original'), to, media, look));
     const soundCurve = media.sound ? await this.prepareSound(asset, media, signal, timeLimit) : [];
-    await writeFile(path('look'), JSON.stringify({ ...summary, soundCurve }));
+    await makeWhole(path('look'), (to) => writeFile(to, JSON.stringify({ ...summary, soundCurve })));
     const pictures = await stripPictures(path('strip'), strip);
     await writePack(path('tiles'), pictures);
-    await writeFile(path('thumb'), pictures[pictures.length >> 1]!);
+    await makeWhole(path('thumb'), (to) => writeFile(to, pictures[pictures.length >> 1]!));
     const { rate } = media.video!;
     const { movement, brightness, sharpness, colours } = summary;
     const looked: AssetInfo = {
@@ -122,11 +121,9 @@ export class AssetPreparation implements OnModuleInit {
     if (!asset) return null;
     const media = await probe(this.files.path(asset.id, 'original'), asset.name, signal);
     const length = media.length || 1;
-    const made = await makeProxy(this.files.path(asset.id, 'original'), this.files.path(asset.id, 'proxy'), media, {
-      signal,
-      timeLimit: timeLimitOf(length),
-      onSeconds: (s) => progress(s / length),
-    });
+    const [from, to] = [this.files.path(asset.id, 'original'), this.files.path(asset.id, 'proxy')];
+    const options = { signal, timeLimit: timeLimitOf(length), onSeconds: (s: number) => progress(s / length) };
+    const made = await makeWhole(to, (unfinished) => makeProxy(from, unfinished, media, options));
     const { frames = made } = asset.info;
     const info = { ...asset.info, frames: Math.min(made, frames), preparedAs: PREPARED_AS };
     await this.update(asset, { info, state: 'ready', problem: null });
@@ -136,11 +133,8 @@ export class AssetPreparation implements OnModuleInit {
   /** The sound of a film, running with its picture, and how loud it is over time. */
   private async prepareSound(asset: AssetEntity, media: MediaProbe, signal: AbortSignal, timeLimit: number): Promise<number[]> {
     const wav = this.files.path(asset.id, 'sound');
-    await soundToWav(this.files.path(asset.id, 'original'), wav, {
-      signal,
-      advance: media.video!.start - media.sound!.start,
-      timeLimit,
-    });
+    const options = { signal, timeLimit, advance: media.video!.start - media.sound!.start };
+    await makeWhole(wav, (to) => soundToWav(this.files.path(asset.id, 'original'), to, options));
     return soundCurve(wav);
   }
 }

@@ -128,9 +128,11 @@ export class AssetsController {
     @Res() response: Response,
   ): Promise<void> {
     if (part === 'original') throw new NotFoundException('The original is not handed out.');
-    await this.assets.find(id);
+    const { state, info } = await this.assets.find(id);
+    // What is handed out may be kept for a year, so nothing is that may still become another.
+    const whole = state === 'ready' || (state === 'working' && info.looked === true && part !== 'proxy');
     const path = this.files.path(id, part);
-    if (!existsSync(path)) throw new NotFoundException('This part of the file is not made yet.');
+    if (!whole || !existsSync(path)) throw new NotFoundException('This part of the file is not made yet.');
     response.set('Cache-Control', CACHED);
     response.sendFile(path, { cacheControl: false, acceptRanges: true, dotfiles: 'allow' });
   }

@@ -9,6 +9,7 @@ import { In, Not, Repository } from 'typeorm';
 import { Config } from '../config.ts';
 import { CALLED_OFF, JobsService } from '../jobs/jobs.service.ts';
 import { stripPictures } from '@bluster/media/clip/filmstrip';
+import { UNFINISHED } from '@bluster/media/program/whole-file';
 import { readPacked, writePack } from '@bluster/media/clip/picture-pack';
 import { ChangesService } from '../changes/changes.service.ts';
 import { MontagesService } from '../montages/montages.service.ts';
@@ -137,7 +138,7 @@ export class AssetsService implements OnModuleInit {
   /** Gives an asset all parts of another, sharing the files' bytes where the disk can. */
   private async shareParts(from: string, to: string): Promise<void> {
     await mkdir(this.files.folder(to), { recursive: true });
-    for (const part of await readdir(this.files.folder(from))) {
+    for (const part of (await readdir(this.files.folder(from))).filter((name) => !UNFINISHED.test(name))) {
       const [source, target] = [join(this.files.folder(from), part), join(this.files.folder(to), part)];
       await link(source, target).catch(() => copyFile(source, target));
     }

@@ -9,6 +9,7 @@ import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { MontagesService } from '../montages/montages.service.ts';
 import { ExportFiles, presetOf } from './export-files.ts';
 import { renderFilm } from '@bluster/media/film/film';
+import { makeWhole } from '@bluster/media/program/whole-file';
 
 /** Renders films of montages as jobs. */
 @Injectable()
@@ -66,7 +67,7 @@ export class ExportsService implements OnModuleInit {
       { preset: presetOf(job), signal, onFrame: (done, total) => progress(done / total) },
     );
     const report = syncReport(montage);
-    await writeFile(this.made.report(job.id), `${JSON.stringify(report, null, 2)}\n`);
+    await makeWhole(this.made.report(job.id), (to) => writeFile(to, `${JSON.stringify(report, null, 2)}\n`));
     const { frames, cuts, worstErrorMs, emptySlots, shortShots } = report;
     return { frames, cuts: cuts.length, worstErrorMs, emptySlots, shortShots };
   }

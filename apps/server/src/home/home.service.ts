@@ -1,7 +1,7 @@
-import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
+import { Injectable, Logger, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
-import { emptyMontage, scoreOf, type Montage } from '@bluster/core';
+import { emptyMontage, isRefusal, scoreOf, type Montage } from '@bluster/core';
 import type { DeletedProjectAnswer, ProjectSummaryAnswer } from '@bluster/wire';
 import { IsNull, LessThan, Not, Repository } from 'typeorm';
 import { AssetsService } from '../assets/assets.service.ts';
@@ -15,9 +15,15 @@ import { ProjectsService } from '../projects/projects.service.ts';
 /** Deleted projects can be brought back for this long. */
 const KEPT_AFTER_DELETE_MS = 30 * 24 * 3600_000;
 
+type Glance = Pick<ProjectSummaryAnswer, 'coverAssetId' | 'length' | 'slots' | 'filled' | 'problem'>;
+
 /** The list of projects: making, copying, deleting and bringing back. */
 @Injectable()
 export class HomeService implements OnModuleInit {
+  private readonly log = new Logger('Home');
+  /** what the list shows of each montage, under the number by which it was saved: reading them all takes a while */
+  private readonly glances = new Map<string, { readonly revision: number | null; readonly glance: Glance }>();
+
   constructor(
     @InjectRepository(ProjectEntity) private readonly rows: Repository<ProjectEntity>,
     private readonly projects: ProjectsService,
@@ -87,20 +93,32 @@ export class HomeService implements OnModuleInit {
     await this.montages.removeAll(id);
     await this.jobs.forgetAll(id);
     await this.rows.delete(id);
+    this.glances.delete(id);
   }
 
-  private async summary(row: ProjectEntity): Promise<ProjectSummaryAnswer> {
-    const { document } = await this.montages.load(row.id);
-    const score = scoreOf(document);
-    return {
-      id: row.id,
-      name: row.name,
-      updatedAt: row.updatedAt,
-      demo: row.demo,
-      coverAssetId: score.slots.find((s) => s.placed)?.placed?.item.assetId ?? document.footage[0]?.assetId ?? null,
-      length: score.length,
-      slots: score.slots.length,
-      filled: score.slots.filter((s) => s.placed).length,
-    };
+  /** Each project stands alone: one that cannot be read says so, and hides no other. */
+  private async summary({ id, name, updatedAt, demo }: ProjectEntity): Promise<ProjectSummaryAnswer> {
+    const revision = await this.montages.revisionOf(id);
+    let known = this.glances.get(id);
+    if (!known || known.revision !== revision) this.glances.set(id, (known = { revision, glance: await this.glance(id) }));
+    return { id, name, updatedAt, demo, ...known.glance };
+  }
+
+  private async glance(id: string): Promise<Glance> {
+    try {
+      const { document } = await this.montages.load(id);
+      const score = scoreOf(document);
+      return {
+        coverAssetId: score.slots.find((s) => s.placed)?.placed?.item.assetId ?? document.footage[0]?.assetId ?? null,
+        length: score.length,
+        slots: score.slots.length,
+        filled: score.slots.filter((s) => s.placed).length,
+        problem: null,
+      };
+    } catch (error) {
+      if (!isRefusal(error)) this.log.error(error);
+      const problem = isRefusal(error) ? error.message : 'The montage of this project cannot be read; the details are in the log.';
+      return { coverAssetId: null, length: 0, slots: 0, filled: 0, problem };
+    }
   }
 }

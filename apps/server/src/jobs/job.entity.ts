@@ -13,6 +13,8 @@ export class JobEntity {
   @Column('text', { nullable: true }) problem: string | null;
   @Column('simple-json') payload: Record<string, unknown>;
   @Column('simple-json', { nullable: true }) result: Record<string, unknown> | null;
+  /** how often the server was lost while it worked on it */
+  @Column('integer', { default: 0 }) losses: number;
   @Column('integer') createdAt: number;
   @Column('integer', { nullable: true }) startedAt: number | null;
   @Column('integer', { nullable: true }) endedAt: number | null;

@@ -1,7 +1,7 @@
-import { Injectable, Logger, NotFoundException, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
+import { Injectable, Logger, NotFoundException, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
-import { In, Not, Repository } from 'typeorm';
+import { In, Not, Repository, type QueryDeepPartialEntity } from 'typeorm';
 import { isRefusal } from '@bluster/core';
 import { CancelledError, MediaProgramError } from '@bluster/media/program/run';
 import { DISK_FULL, isDiskFull } from '../http/problem.filter.ts';
@@ -34,6 +34,7 @@ const WITHOUT_PAYLOAD = {
   progress: true,
   problem: true,
   result: true,
+  losses: true,
   createdAt: true,
   startedAt: true,
   endedAt: true,
@@ -45,6 +46,26 @@ const LANES: readonly { readonly kinds: readonly JobKind[]; readonly places: num
 ];
 /** Proxies wait until everything that came in can be worked with. */
 const TURN: Record<JobKind, number> = { prepare: 0, export: 0, proxy: 1 };
+
+/** After so many losses of the server a job is not begun again: it may be what the server is lost by. */
+const MOST_LOSSES = 2;
+const SET_ASIDE =
+  'Bluster was stopped short twice while it worked on this, so it is set aside. Start it again if the computer was switched off; otherwise the details are in the log.';
+/** What could not be written down, on a full disk say, is tried again after this. */
+const AGAIN_MS = 1000;
+/** What found no room on the disk rests for this long before it is tried again. */
+const REST_MS = 5000;
+/** Stopping waits no longer than this for work that does not end, ms. */
+const LONGEST_STOP_MS = 4000;
+
+/** How a job ended, or that it waits again. */
+type Ending = Pick<JobEntity, 'state'> & Partial<Pick<JobEntity, 'problem' | 'result' | 'progress'>>;
+
+const withTime = ({ result, ...ending }: Ending): QueryDeepPartialEntity<JobEntity> => ({
+  ...ending,
+  ...(result === undefined ? {} : { result: result as never }),
+  endedAt: ending.state === 'queued' ? null : Date.now(),
+});
 
 /** Why a job that was called off has not been done. */
 export const CALLED_OFF = 'Cancelled.';
@@ -60,11 +81,16 @@ const byTurn = (a: JobEntity, b: JobEntity): number =>
 
 /** Runs long work, each kind in its turn and in the order it came, and remembers it in the database. */
 @Injectable()
-export class JobsService implements OnApplicationBootstrap, OnApplicationShutdown {
+export class JobsService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly log = new Logger('Jobs');
   private readonly handlers = new Map<JobKind, JobHandler>();
   private readonly failed = new Map<JobKind, (job: JobEntity, problem: string) => Promise<void>>();
   private readonly running = new Map<string, Running>();
+  /** how jobs ended, where the database could not be told yet */
+  private readonly owed = new Map<string, { readonly job: JobEntity; readonly ending: Ending }>();
+  /** jobs that found no room on the disk and are tried again in a while */
+  private readonly resting = new Set<string>();
+  private readonly timers = new Set<NodeJS.Timeout>();
   private closing = false;
   private looking = Promise.resolve();
 
@@ -83,18 +109,35 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
     this.failed.set(kind, onFailure);
   }
 
-  /** What ran when the server stopped last starts again. */
+  /** What ran when the server stopped last starts again, unless it was lost by that again and again. */
   async onApplicationBootstrap(): Promise<void> {
-    await this.jobs.update({ state: 'running' }, { state: 'queued', progress: 0 });
+    for (const job of await this.jobs.findBy({ state: 'running' })) {
+      const losses = job.losses + 1;
+      await this.jobs.update(job.id, { state: 'queued', progress: 0, losses });
+      if (losses >= MOST_LOSSES) await this.end(job, { state: 'failed', problem: SET_ASIDE });
+    }
     this.look();
   }
 
-  /** Stops the programs at once; their rows stay "running", so that they start again next time. */
-  async onApplicationShutdown(): Promise<void> {
+  /** Stops the programs at once, while the database is still open; what ran waits for the next start, and that was no loss. */
+  async beforeApplicationShutdown(): Promise<void> {
     this.closing = true;
+    for (const timer of this.timers) clearTimeout(timer);
+    const stopped = [...this.running.keys()];
     for (const { stop } of this.running.values()) stop.abort();
-    await this.looking;
-    while (this.running.size > 0) await new Promise((resolve) => setImmediate(resolve));
+    const patience = new AbortController();
+    const ended = async (): Promise<void> => {
+      await this.looking;
+      while (this.running.size > 0 && !patience.signal.aborted) await new Promise((resolve) => setTimeout(resolve, 5));
+      for (const [id, { ending }] of this.owed) await this.jobs.update(id, withTime(ending));
+      if (stopped.length > 0) await this.jobs.update({ id: In(stopped), state: 'running' }, { state: 'queued', progress: 0 });
+    };
+    let timer: NodeJS.Timeout | undefined;
+    const late = new Promise<void>((resolve) => (timer = setTimeout(resolve, LONGEST_STOP_MS)));
+    // A database that cannot be written is no reason to stay: what is not written down is done again.
+    await Promise.race([ended().catch((error: unknown) => this.log.error(error)), late]);
+    clearTimeout(timer);
+    patience.abort();
   }
 
   async add(projectId: string, kind: JobKind, payload: Record<string, unknown>): Promise<JobEntity> {
@@ -107,6 +150,7 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
       problem: null,
       payload,
       result: null,
+      losses: 0,
       createdAt: Date.now(),
       startedAt: null,
       endedAt: null,
@@ -152,7 +196,11 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   /** Calls a job off; one that has ended stays as it ended. */
   async cancel(id: string): Promise<JobEntity> {
     const job = await this.find(id);
-    if (job.state === 'queued') await this.end(job, { state: 'cancelled', problem: CALLED_OFF });
+    if (job.state === 'queued') {
+      await this.jobs.update(id, { state: 'cancelled', problem: CALLED_OFF, endedAt: Date.now() });
+      await this.tellFailure(job, CALLED_OFF);
+      this.changes.tell('job', job.projectId, id);
+    }
     this.running.get(id)?.stop.abort();
     while (this.running.has(id)) await new Promise((resolve) => setTimeout(resolve, 5));
     return this.find(id);
@@ -180,23 +228,41 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
   }
 
   private live(job: JobEntity): JobEntity {
+    const owed = this.owed.get(job.id);
+    if (owed) return { ...job, ...owed.ending };
     const running = job.state === 'running' ? this.running.get(job.id) : undefined;
     return running ? { ...job, progress: running.progress } : job;
   }
 
   private look(): void {
-    this.looking = this.looking.then(() => this.startNext()).catch((error: unknown) => this.log.error(error));
+    this.looking = this.looking
+      .then(() => this.startNext())
+      .catch((error: unknown) => {
+        this.log.error(error);
+        this.later(() => this.look());
+      });
+  }
+
+  /** Does something in a while, unless the server stops before. */
+  private later(what: () => void, ms = AGAIN_MS): void {
+    if (this.closing) return;
+    const timer = setTimeout(() => {
+      this.timers.delete(timer);
+      what();
+    }, ms);
+    this.timers.add(timer);
   }
 
   private async startNext(): Promise<void> {
     if (this.closing) return;
     for (const job of await this.waiting()) {
+      if (this.resting.has(job.id) || this.owed.has(job.id)) continue;
       const lane = LANES.find(({ kinds }) => kinds.includes(job.kind))!;
       const busy = [...this.running.values()].filter((r) => lane.kinds.includes(r.job.kind)).length;
       if (busy >= lane.places || this.running.has(job.id)) continue;
+      await this.jobs.update(job.id, { state: 'running', problem: null, startedAt: Date.now() });
       const running: Running = { job, stop: new AbortController(), progress: 0 };
       this.running.set(job.id, running);
-      await this.jobs.update(job.id, { state: 'running', startedAt: Date.now() });
       this.changes.tell('job', job.projectId, job.id);
       void this.work(running);
     }
@@ -204,6 +270,7 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
 
   private async work(running: Running): Promise<void> {
     const { job, stop } = running;
+    let ending: Ending;
     try {
       const handler = this.handlers.get(job.kind);
       if (!handler) throw new Error(`no handler for ${job.kind}`);
@@ -215,23 +282,48 @@ export class JobsService implements OnApplicationBootstrap, OnApplicationShutdow
           this.changes.tell('job', job.projectId, job.id);
         },
       });
-      await this.jobs.update(job.id, { state: 'done', progress: 1, result: result as never, endedAt: Date.now() });
-      this.changes.tell('job', job.projectId, job.id);
+      ending = { state: 'done', progress: 1, result };
     } catch (error) {
-      if (!this.closing) await this.end(job, this.describe(error, stop.signal)).catch((e: unknown) => this.log.error(e));
+      ending = this.describe(error, stop.signal);
+      // Nobody waits beside the machine for files to be made ready: that goes on by itself when there is room again.
+      if (ending.problem === DISK_FULL && job.kind !== 'export') ending = { state: 'queued', progress: 0, problem: DISK_FULL };
+    }
+    if (ending.state === 'queued') this.rest(job.id);
+    // Stopped with the server, it is not called off: it starts again next time.
+    if (this.closing && ending.state === 'cancelled') this.running.delete(job.id);
+    else await this.end(job, ending);
+    this.look();
+  }
+
+  private rest(id: string): void {
+    this.resting.add(id);
+    this.later(() => {
+      this.resting.delete(id);
+      this.look();
+    }, REST_MS);
+  }
+
+  /** Writes down how a job ended, or that it waits again; its place is free at once, and what cannot be written now is tried again until it can. */
+  private async end(job: JobEntity, ending: Ending): Promise<void> {
+    this.owed.set(job.id, { job, ending });
+    try {
+      await this.jobs.update(job.id, withTime(ending));
+      if (ending.state === 'failed' || ending.state === 'cancelled') await this.tellFailure(job, ending.problem ?? '');
+      this.owed.delete(job.id);
+    } catch (error) {
+      this.log.error(error);
+      this.later(() => void this.end(job, ending));
     } finally {
       this.running.delete(job.id);
-      this.look();
+      this.changes.tell('job', job.projectId, job.id);
     }
   }
 
-  private async end(job: JobEntity, how: { state: 'failed' | 'cancelled'; problem: string }): Promise<void> {
-    await this.jobs.update(job.id, { ...how, endedAt: Date.now() });
-    await this.failed.get(job.kind)?.(job, how.problem);
-    this.changes.tell('job', job.projectId, job.id);
+  private async tellFailure(job: JobEntity, problem: string): Promise<void> {
+    await this.failed.get(job.kind)?.(job, problem);
   }
 
-  private describe(error: unknown, signal: AbortSignal): { state: 'failed' | 'cancelled'; problem: string } {
+  private describe(error: unknown, signal: AbortSignal): Ending {
     if (signal.aborted || error instanceof CancelledError) return { state: 'cancelled', problem: CALLED_OFF };
     if (isDiskFull(error)) return { state: 'failed', problem: DISK_FULL };
     if (isRefusal(error)) return { state: 'failed', problem: error.message };

@@ -1,9 +1,13 @@
 import type { AssetAnswer, JobAnswer } from '@bluster/wire';
-import { afterAll, beforeAll, expect, jest, test } from '@jest/globals';
+import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
+import { getRepositoryToken } from '@nestjs/typeorm';
+import Database from 'better-sqlite3';
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ffmpeg, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
-import type { JobEntity } from './job.entity.ts';
+import type { Repository } from 'typeorm';
+import { AssetEntity } from '../assets/asset.entity.ts';
+import { JobEntity } from './job.entity.ts';
 import { JobsService } from './jobs.service.ts';
 import { RunningServer } from '../testing/running-server.ts';
 
@@ -149,5 +153,115 @@ test('a server that is stopped in good order leaves no program running and nothi
   );
   expect(assets.map((a) => a.state)).toEqual(['ready', 'ready']);
   expect(existsSync(join(folder, 'assets', song.id, 'sound.wav'))).toBe(true);
+  await again.stop();
+});
+
+describe('while the disk is full', () => {
+  /** Has updates of one table fail as SQLite does on a full disk, for as long as it is told. */
+  function fullFor<T extends object>(
+    own: RunningServer,
+    entity: new () => T,
+    is: (to: Partial<T>) => boolean,
+  ): { free: () => void; refused: () => number } {
+    const rows = own.app.get<Repository<T>>(getRepositoryToken(entity));
+    const update = rows.update.bind(rows);
+    let [full, refused] = [true, 0];
+    rows.update = (which, to) => {
+      if (!full || !is(to as Partial<T>)) return update(which, to);
+      refused++;
+      return Promise.reject(Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' }));
+    };
+    return { free: () => (full = false), refused: () => refused };
+  }
+  const begun = async (): Promise<{ own: RunningServer; project: string }> => {
+    const own = await RunningServer.start(scratchFolder());
+    return { own, project: await own.newProject('Full') };
+  };
+  const ready = (own: RunningServer, project: string): Promise<AssetAnswer[]> =>
+    own.until(
+      () => own.assets(project),
+      (all) => all.length > 0 && all.every((a) => a.state === 'ready'),
+    );
+
+  test('no job begins, none is lost, and all begin by themselves when there is room', async () => {
+    const { own, project } = await begun();
+    const disk = fullFor(own, JobEntity, () => true);
+    for (const seconds of [4, 5]) await own.upload(project, 'song', tickingSong(media, `full-${seconds}.wav`, seconds)).expect(201);
+    await own.until(
+      () => Promise.resolve(disk.refused()),
+      (times) => times > 1,
+    );
+    expect((await own.jobs(project)).map((job) => job.state)).toEqual(['queued', 'queued']);
+    disk.free();
+    await ready(own, project);
+    await own.stop();
+  });
+
+  test('work that is done is done though that cannot be written down, and does not keep its place', async () => {
+    const { own, project } = await begun();
+    const disk = fullFor(own, JobEntity, ({ state }) => state === 'done');
+    const files = ['done-a.wav', 'done-b.wav', 'done-c.wav'];
+    for (const [i, file] of files.entries()) await own.upload(project, 'song', tickingSong(media, file, 4 + i)).expect(201);
+    // There are two places: the third begins though the first two are not written down.
+    await ready(own, project);
+    expect((await everyJob(own, project)).map((job) => job.state)).not.toContain('done');
+    disk.free();
+    await own.until(
+      () => everyJob(own, project),
+      (all) => all.every((job) => job.state === 'done'),
+    );
+    await own.stop();
+  });
+
+  test('a file that found no room is made ready when there is', async () => {
+    const { own, project } = await begun();
+    const disk = fullFor(own, AssetEntity, ({ state }) => state === 'ready');
+    await own.upload(project, 'song', tickingSong(media, 'later.wav', 4)).expect(201);
+    const [job] = await own.until(
+      () => own.jobs(project),
+      ([only]) => only?.problem !== null && only?.problem !== undefined,
+    );
+    expect(job).toMatchObject({ state: 'queued', problem: expect.stringMatching(/disk is full/) });
+    disk.free();
+    await ready(own, project);
+    await own.stop();
+  });
+
+  test('the server stops all the same', async () => {
+    const { own, project } = await begun();
+    await own.upload(project, 'footage', fresh()).expect(201);
+    await own.until(
+      () => own.jobs(project),
+      (all) => all.some((job) => job.state === 'running'),
+    );
+    fullFor(own, JobEntity, () => true);
+    await own.stop();
+  });
+});
+
+test('a job by which the server was lost twice is set aside with a sentence; one lost once, or stopped in good order, goes on', async () => {
+  const folder = scratchFolder();
+  const own = await RunningServer.start(folder);
+  const project = await own.newProject('Lost');
+  for (const seconds of [4, 5]) await own.ready(project, 'song', tickingSong(media, `lost-${seconds}.wav`, seconds));
+  const [once, twice] = await own.assets(project);
+  await own.stop();
+  const database = new Database(join(folder, 'bluster.sqlite'));
+  for (const [asset, losses] of [
+    [once!, 0],
+    [twice!, 1],
+  ] as const) {
+    database.prepare(`UPDATE asset SET state = 'working' WHERE id = ?`).run(asset.id);
+    const row = database.prepare(`SELECT id FROM job WHERE json_extract(payload, '$.assetId') = ?`).get(asset.id) as { id: string };
+    database.prepare(`UPDATE job SET state = 'running', losses = ? WHERE id = ?`).run(losses, row.id);
+  }
+  database.close();
+  const again = await RunningServer.start(folder);
+  const assets = await again.until(
+    () => again.assets(project),
+    (all) => all.every((a) => a.state !== 'working'),
+  );
+  expect(assets.find((a) => a.id === once!.id)!.state).toBe('ready');
+  expect(assets.find((a) => a.id === twice!.id)).toMatchObject({ state: 'failed', problem: expect.stringMatching(/set aside/) });
   await again.stop();
 });

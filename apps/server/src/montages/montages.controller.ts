@@ -1,6 +1,7 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Res } from '@nestjs/common';
 import { readMontage, type Montage } from '@bluster/core';
-import { KeepVersionRequest, KeptVersionAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from '@bluster/wire';
+import type { Response } from 'express';
+import { KeepVersionRequest, LastGoodAnswer, KeptVersionAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from '@bluster/wire';
 import { MontagesService } from './montages.service.ts';
 
 @Controller('api/projects/:id')
@@ -15,6 +16,22 @@ export class MontagesController {
   @Put('montage')
   save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageRequest): Promise<SavedAnswer> {
     return this.montages.save(id, body.revision, body.document);
+  }
+
+  /** What is stored, as a file: also where it cannot be read, so that it can be looked into. */
+  @Get('montage/file')
+  async file(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+    response
+      .attachment(`montage-${id}.json`)
+      .type('json')
+      .send(await this.montages.raw(id));
+  }
+
+  /** Goes back to the newest version that can be read, where the one that is stored cannot. */
+  @Post('montage/last-good')
+  @HttpCode(200)
+  async lastGood(@Param('id', ParseUUIDPipe) id: string): Promise<LastGoodAnswer> {
+    return { savedAt: await this.montages.takeLastGood(id) };
   }
 
   @Get('versions')

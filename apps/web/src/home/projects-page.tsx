@@ -7,7 +7,7 @@ import { toast } from 'sonner';
 import useSWR, { mutate as mutateAny } from 'swr';
 import { shortClock } from '@bluster/core';
 import { request } from '../api/request.ts';
-import type { ProjectAnswer as Project, ProjectSummaryAnswer as ProjectSummary } from '@bluster/wire';
+import type { LastGoodAnswer, ProjectAnswer as Project, ProjectSummaryAnswer as ProjectSummary } from '@bluster/wire';
 import { Brand } from '../interface/brand.tsx';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
@@ -41,6 +41,11 @@ export function ProjectsPage(): React.JSX.Element {
         duration: 12_000,
         action: { label: 'Undo', onClick: () => void attempt(() => request('POST', ROUTES.restoreProject(project.id))) },
       });
+    });
+  const goBack = (project: ProjectSummary): Promise<void> =>
+    attempt(async () => {
+      const { savedAt } = await request<LastGoodAnswer>('POST', ROUTES.lastGoodMontage(project.id));
+      toast(`"${project.name}" is as it was saved on ${new Date(savedAt).toLocaleString()}. What could not be read is kept as a version.`);
     });
   const openDemo = (): Promise<void> =>
     attempt(async () => {
@@ -117,6 +122,7 @@ export function ProjectsPage(): React.JSX.Element {
               onRename={() => setNaming({ what: 'rename', project })}
               onDuplicate={() => void attempt(() => request('POST', ROUTES.duplicateProject(project.id)))}
               onDelete={() => void remove(project)}
+              onLastGood={() => void goBack(project)}
             />
           ))}
         </CardGrid>
@@ -144,10 +150,29 @@ interface CardProps {
   readonly onRename: () => void;
   readonly onDuplicate: () => void;
   readonly onDelete: () => void;
+  /** for one that cannot be read */
+  readonly onLastGood: () => void;
 }
 
-function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete }: CardProps): React.JSX.Element {
+function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onLastGood }: CardProps): React.JSX.Element {
   const [pictureFails, setPictureFails] = useState(0);
+  if (project.problem !== null)
+    return (
+      <article className="flex flex-col rounded-lg border border-coral/50 bg-paper p-4 shadow-sm" aria-label={project.name}>
+        <p className="truncate font-semibold" title={project.name}>
+          {project.name}
+        </p>
+        <p role="alert" className="mt-2 flex-1 text-coral-text">
+          {project.problem}
+        </p>
+        <p className="mt-4 flex flex-wrap gap-2">
+          <Button onClick={onLastGood}>Back to the last good version</Button>
+          <a className="self-center text-soft underline" href={ROUTES.montageFile(project.id)} download>
+            Take it out as a file
+          </a>
+        </p>
+      </article>
+    );
   const state =
     project.length === 0
       ? 'no song yet'

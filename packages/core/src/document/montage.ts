@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { montageSchema } from './schema.ts';
+import { MONTAGE_VERSION } from './version.ts';
 
 /** The ids of the pegs that are always there: the start and the end of the montage. */
 export const START_PEG = 'start';
@@ -40,7 +41,7 @@ export type Shape = Montage['shape'];
 export function emptyMontage(): Montage {
   return {
     format: 'bluster-montage',
-    version: 5,
+    version: MONTAGE_VERSION,
     lastId: 0,
     shape: { width: 1280, height: 720, rate: { num: 30, den: 1 } },
     song: null,

@@ -2,17 +2,23 @@ import { Refusal } from '../refusal/refusal.ts';
 import { END_PEG, START_PEG, type Montage } from './montage.ts';
 import { upgradeMontage } from './migrations/all.ts';
 import { montageSchema } from './schema.ts';
+import { MONTAGE_VERSION } from './version.ts';
 
 /** Raised when something that should be a montage is none; says where and why in one sentence. */
 export class MontageFormatError extends Refusal {}
 
 /**
  * Reads a montage from parsed JSON.
- * @throws MontageFormatError with the first thing that is wrong.
+ * @throws MontageFormatError with the first thing that is wrong, or where it is of a newer version: nothing of it would be lost unseen.
  * @example
  * readMontage(JSON.parse(JSON.stringify(montage))).version // 5
  */
 export function readMontage(value: unknown): Montage {
+  const { format, version } = (value ?? {}) as { format?: unknown; version?: unknown };
+  if (format === 'bluster-montage' && typeof version === 'number' && version > MONTAGE_VERSION)
+    throw new MontageFormatError(
+      `This montage was made by a newer Bluster (version ${version} of the document; this one knows ${MONTAGE_VERSION}). Open it with that one.`,
+    );
   const result = montageSchema.safeParse(upgradeMontage(value));
   if (result.success) {
     const problem = brokenReference(result.data);

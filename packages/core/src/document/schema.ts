@@ -7,6 +7,7 @@ import { TRANSITION_KINDS } from '../finish/transitions/all.ts';
 import { z } from 'zod';
 import { LONGEST_FADE_S } from '../music/arrangement.ts';
 import { LONGEST_SECTION_NAME } from './section-name.ts';
+import { MONTAGE_VERSION } from './version.ts';
 
 // Compiling checks at run time would need eval, which the pages' content policy forbids.
 z.config({ jitless: true });
@@ -14,7 +15,15 @@ z.config({ jitless: true });
 const id = z.string().min(1).max(64);
 const seconds = z.number().min(0).max(86_400);
 
-const rate = z.object({ num: z.int().min(1).max(240_000), den: z.int().min(1).max(1001) });
+/** The longest montage, seconds. */
+export const LONGEST_MONTAGE_S = 6 * 3600;
+/** The most frames a second, of a montage and of the clips in it. */
+const FASTEST = 240;
+
+const rate = z
+  .object({ num: z.int().min(1).max(240_000), den: z.int().min(1).max(1001) })
+  .refine(({ num, den }) => num >= den && num <= FASTEST * den, { message: `not between 1 and ${FASTEST} frames a second` });
+const side = z.int().min(16).max(8192).multipleOf(2);
 
 const mark = z.object({
   id,
@@ -50,7 +59,10 @@ const song = z.object({
   pieces: z
     .array(z.object({ from: seconds, to: seconds }))
     .min(1)
-    .max(64),
+    .max(64)
+    .refine((pieces) => pieces.reduce((sum, { from, to }) => sum + to - from, 0) <= LONGEST_MONTAGE_S, {
+      message: 'longer than six hours',
+    }),
   sections: z
     .array(z.object({ id, from: seconds, name: z.string().min(1).max(LONGEST_SECTION_NAME), energy: z.number().min(0).max(1).optional() }))
     .max(500),
@@ -231,10 +243,10 @@ const title = z.object({
 /** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
 export const montageSchema = z.object({
   format: z.literal('bluster-montage'),
-  version: z.literal(5),
+  version: z.literal(MONTAGE_VERSION),
   /** ids given out so far */
   lastId: z.int().min(0),
-  shape: z.object({ width: z.int().min(16).max(8192), height: z.int().min(16).max(8192), rate }),
+  shape: z.object({ width: side, height: side, rate }),
   song: song.nullable(),
   marks: z.array(mark).max(50_000),
   /** in story order */

@@ -1,4 +1,5 @@
-import { open, rename, writeFile } from 'node:fs/promises';
+import { open, writeFile } from 'node:fs/promises';
+import { makeWhole } from '../program/whole-file.ts';
 
 /*
  * Small pictures in one file, so that any of them is read without decoding the rest: their number, then where each
@@ -13,8 +14,7 @@ export async function writePack(path: string, pictures: readonly Buffer[]): Prom
   let at = head.length;
   head.writeUInt32LE(at, WORD);
   for (const [n, picture] of pictures.entries()) head.writeUInt32LE((at += picture.length), WORD * (n + 2));
-  await writeFile(`${path}.new`, [head, ...pictures]);
-  await rename(`${path}.new`, path);
+  await makeWhole(path, (to) => writeFile(to, [head, ...pictures]));
 }
 
 /** One picture of a pack, or null where it has none of that number. Throws where there is no such file. */

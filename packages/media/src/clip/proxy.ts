@@ -61,18 +61,10 @@ export async function makeProxy(from: string, proxyTo: string, media: MediaProbe
     ],
     options,
   );
-  const counted = await run('ffprobe', [
-    '-v',
-    'error',
-    '-select_streams',
-    'v:0',
-    '-show_entries',
-    'stream=nb_frames',
-    '-of',
-    'csv=p=0',
-    proxyTo,
-  ]);
-  const frames = Number(counted.toString().trim());
+  const wanted = ['-count_packets', '-select_streams', 'v:0', '-show_entries', 'stream=nb_frames,nb_read_packets', '-of', 'csv=p=0'];
+  const counted = (await run('ffprobe', [...HOSTILE_INPUT, '-v', 'error', ...wanted, proxyTo], { signal: options.signal })).toString();
+  const [frames, found] = counted.trim().split(',').map(Number) as [number, number];
   if (!(frames >= 1)) throw new MediaProgramError('it has no frame that can be decoded');
+  if (found !== frames) throw new MediaProgramError(`its preview came out with ${found} frames in place of ${frames}`);
   return frames;
 }

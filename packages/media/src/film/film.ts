@@ -1,11 +1,10 @@
-import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { rename, rm } from 'node:fs/promises';
+import { rm } from 'node:fs/promises';
 import { DEFAULT_PRESET, FILM_PRESETS, frameTime, mixPlan, scoreOf, type FilmPresetName, type Montage } from '@bluster/core';
 import { BT709_TAGS, countFrames, frameOnScreen, openBefore, squarePixels } from '../probe/frame-filters.ts';
 import type { MediaProbe } from '../probe/probe.ts';
-import { programPath } from '../program/programs.ts';
-import { CancelledError, HOSTILE_INPUT, MediaProgramError, start } from '../program/run.ts';
+import { CancelledError, HOSTILE_INPUT, MediaProgramError, run, start } from '../program/run.ts';
+import { makeWhole } from '../program/whole-file.ts';
 import { FrameReader } from './frame-reader.ts';
 import { renderMix, type SoundPath } from './mix.ts';
 import { blackPicture, type Dressing } from './compose-frame.ts';
@@ -69,7 +68,7 @@ function openRun(montage: Montage, run: PictureRun, sources: FilmSources, signal
       ...raw,
     ];
   }
-  return { reader: new FrameReader(start('ffmpeg', args, signal), (width * height * 3) / 2), first };
+  return { reader: new FrameReader(start('ffmpeg', args, { signal }), (width * height * 3) / 2), first };
 }
 
 /**
@@ -79,19 +78,33 @@ function openRun(montage: Montage, run: PictureRun, sources: FilmSources, signal
  * present one is read.
  * @throws MediaProgramError, CancelledError; an unfinished file is removed
  */
-export async function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<void> {
+export function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<void> {
+  return makeWhole(to, async (unfinished) => {
+    await writeFilm(montage, sources, unfinished, options);
+    const { frames } = scoreOf(montage);
+    const written = await countPackets(unfinished, options.signal);
+    if (written !== frames) throw new MediaProgramError(`the film came out with ${written} frames in place of ${frames}`);
+  });
+}
+
+/** How many pictures lie in a film, counted one by one. */
+async function countPackets(path: string, signal?: AbortSignal): Promise<number> {
+  const wanted = ['-count_packets', '-select_streams', 'v:0', '-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0'];
+  return Number((await run('ffprobe', ['-v', 'error', ...HOSTILE_INPUT, ...wanted, path], { signal })).toString().trim());
+}
+
+async function writeFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions): Promise<void> {
   const { signal, onFrame, preset = DEFAULT_PRESET } = options;
   const score = scoreOf(montage);
   const { width, height, rate } = montage.shape;
   const mix = `${to}.mix.wav`;
-  const unfinished = `${to}.part`;
   const opened = new Map<number, OpenRun>();
   const composer = new FrameComposer({ width, height });
   try {
     await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
     if (signal?.aborted) throw new CancelledError();
-    const encoder = spawn(
-      programPath('ffmpeg'),
+    const encoder = start(
+      'ffmpeg',
       [
         '-v',
         'error',
@@ -119,22 +132,22 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
         ...FILM_PRESETS[preset].containerOptions,
         '-f',
         FILM_PRESETS[preset].container,
-        unfinished,
+        to,
       ],
-      { stdio: ['pipe', 'ignore', 'pipe'] },
+      { signal, input: 'open' },
     );
+    const toEncoder = encoder.stdin!;
     let said = '';
     let broken = false;
-    encoder.stderr.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-2000)));
-    encoder.stdin.on('error', () => (broken = true)); // its reason comes on standard error
-    const stop = (): void => void encoder.kill('SIGKILL');
-    signal?.addEventListener('abort', stop, { once: true });
+    encoder.stderr!.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-2000)));
+    toEncoder.on('error', () => (broken = true)); // its reason comes on standard error
+    encoder.stdout!.resume();
     const closed = once(encoder, 'close') as Promise<[number | null]>;
     let done = 0;
     let ended = false;
     void closed.then(() => (ended = true)).catch(() => (ended = true));
     const write = async (frame: Uint8Array): Promise<void> => {
-      if (!encoder.stdin.write(frame) && !ended) await Promise.race([once(encoder.stdin, 'drain'), closed]);
+      if (!toEncoder.write(frame) && !ended) await Promise.race([once(toEncoder, 'drain'), closed]);
       onFrame?.(++done, score.frames);
     };
 
@@ -169,9 +182,8 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
           opened.get(run)!.reader.close();
         }
     }
-    encoder.stdin.end();
+    toEncoder.end();
     const [code] = await closed;
-    signal?.removeEventListener('abort', stop);
     if (signal?.aborted) throw new CancelledError();
     if (code !== 0)
       throw new MediaProgramError(
@@ -181,7 +193,6 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
           .at(-1)
           ?.replace(/\/\S*\//g, '') || 'the film could not be encoded',
       );
-    await rename(unfinished, to);
   } catch (error) {
     if (signal?.aborted) throw new CancelledError();
     throw error;
@@ -189,6 +200,5 @@ export async function renderFilm(montage: Montage, sources: FilmSources, to: str
     for (const run of opened.values()) run.reader.close();
     await composer.close();
     await rm(mix, { force: true });
-    await rm(unfinished, { force: true });
   }
 }

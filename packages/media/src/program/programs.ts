@@ -2,7 +2,16 @@ import { accessSync, constants } from 'node:fs';
 import { delimiter, join } from 'node:path';
 import { MediaProgramError } from './media-program-error.ts';
 
-function onPath(name: string): string | null {
+const onPaths = new Map<string, string | null>();
+
+/** Path of a program of this computer, or null where there is none. */
+export function onPath(name: string): string | null {
+  let path = onPaths.get(name);
+  if (path === undefined) onPaths.set(name, (path = lookOnPath(name)));
+  return path;
+}
+
+function lookOnPath(name: string): string | null {
   for (const folder of (process.env['PATH'] ?? '').split(delimiter)) {
     const candidate = join(folder, name);
     try {

@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { GUARDED_ENV, guarded } from './guarded.ts';
 import { MediaProgramError } from './media-program-error.ts';
 import { programPath } from './programs.ts';
 
@@ -19,9 +20,11 @@ export interface RunOptions {
   readonly timeLimit?: number;
   /** standard output is collected up to this, bytes; more is an error */
   readonly outputLimit?: number;
-  /** takes standard output as it comes, in place of collecting it */
+  /** how much memory it may ask for, bytes */
+  readonly memory?: number;
   /** what it reads from its standard input, which is closed otherwise */
   readonly input?: Iterable<Uint8Array>;
+  /** takes standard output as it comes, in place of collecting it */
   readonly onOutput?: (chunk: Buffer) => void;
   /** told of seconds of media done, for programs started with progressArgs */
   readonly onSeconds?: (seconds: number) => void;
@@ -53,17 +56,23 @@ function lastWords(text: string): string {
   return (lines.at(-1) ?? 'the decoder gave up on it').replace(/\/\S*\//g, '').slice(0, 300);
 }
 
-/** Starts a media program with its input closed and its life tied to a signal. */
+/**
+ * Starts a media program with its life tied to a signal and to this process.
+ * @param input what it reads, 'open' where that is written to its standard input, or nothing
+ */
 export function start(
   name: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
-  signal?: AbortSignal,
-  input?: Iterable<Uint8Array>,
+  { signal, input, memory }: Pick<RunOptions, 'signal' | 'memory'> & { readonly input?: Iterable<Uint8Array> | 'open' } = {},
 ): ChildProcess {
   if (signal?.aborted) throw new CancelledError();
-  const child = spawn(programPath(name), args, { stdio: [input ? 'pipe' : 'ignore', 'pipe', 'pipe'] });
+  const [program, words] = guarded(programPath(name), args, memory);
+  const child = spawn(program, words, {
+    stdio: [input ? 'pipe' : 'ignore', 'pipe', 'pipe'],
+    env: { ...process.env, ...GUARDED_ENV },
+  });
   // A program that ends early closes its input: why, it says elsewhere.
-  if (input) pipeline(Readable.from(input), child.stdin!).catch(() => undefined);
+  if (input && input !== 'open') pipeline(Readable.from(input), child.stdin!).catch(() => undefined);
   const stop = (): void => void child.kill('SIGKILL');
   signal?.addEventListener('abort', stop, { once: true });
   child.once('close', () => signal?.removeEventListener('abort', stop));
@@ -75,9 +84,9 @@ export function start(
  * @throws MediaProgramError when it fails or takes too long; CancelledError when the signal says so
  */
 export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options: RunOptions = {}): Promise<Buffer> {
-  const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onOutput, onSeconds, onComplaints, input } = options;
+  const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onOutput, onSeconds, onComplaints, input, memory } = options;
   return new Promise((resolve, reject) => {
-    const child = start(name, args, signal, input);
+    const child = start(name, args, { signal, ...(input ? { input } : {}), ...(memory ? { memory } : {}) });
     const chunks: Buffer[] = [];
     let size = 0;
     let said = '';
