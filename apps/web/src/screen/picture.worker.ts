@@ -35,6 +35,8 @@ type Image = OffscreenCanvas | VideoFrame | ImageBitmap;
 let canvas: OffscreenCanvas | null = null;
 let context: OffscreenCanvasRenderingContext2D | null = null;
 let montage: Montage = emptyMontage();
+/** Until the montage has come there is nothing to show: a black frame would pass for its first. */
+let told = false;
 let ready = new Set<string>();
 let strips = new Map<string, StripOf>();
 let clock = { playing: false, position: 0, atMs: 0, speed: 1 };
@@ -149,6 +151,7 @@ async function picturesOf(list: DrawList): Promise<Map<PictureItem, Opened>> {
 
 /** While paused: the exact frame. */
 async function showStill(): Promise<void> {
+  if (!told) return;
   if (cutShown !== null) return showCut(cutShown);
   const mine = ++turn;
   const frame = Math.min(frameAt(clock.position, montage.shape.rate), Math.max(0, scoreOf(montage).frames - 1));
@@ -292,6 +295,7 @@ onmessage = (event: MessageEvent<ToPicture>) => {
   } else if (message.do === 'montage') {
     const before = montage;
     montage = message.montage;
+    told = true;
     if (montage.titles.length > 0) void titleFacesLoaded();
     if (clock.playing) keepStreams(before);
     else void showStill();
