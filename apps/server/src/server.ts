@@ -26,7 +26,10 @@ export async function createServer(config: Config): Promise<NestExpressApplicati
 }
 
 async function build(config: Config, lock: FolderLock): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, lock), { logger: ['error', 'warn'], bodyParser: false });
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.with(config, lock), {
+    logger: ['error', 'warn'],
+    bodyParser: false,
+  });
   app.use(trustedOrigin);
   const uploads = app.get(ResumableUploads);
   app.use(UPLOADS_PATH, (request: Request, response: Response, next: NextFunction) => uploads.handle(request, response, next));

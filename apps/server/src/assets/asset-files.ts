@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { Injectable } from '@nestjs/common';
+import { Injectable, NotFoundException } from '@nestjs/common';
 import { Config } from '../config.ts';
 
 /** Bytes. */
@@ -28,7 +28,7 @@ export class AssetFiles {
   constructor(private readonly config: Config) {}
 
   folder(assetId: string): string {
-    if (!UUID.test(assetId)) throw new Error('not an asset id');
+    if (!UUID.test(assetId)) throw new NotFoundException('There is no such file.');
     return join(this.config.assetsFolder, assetId);
   }
 

@@ -90,7 +90,7 @@ export class AssetPreparation implements OnModuleInit {
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
     const media = await probe(path('original'), asset.name, signal);
     const length = media.length || 1;
-    const timeLimit = timeLimitOf(length);
+    const timeLimit = timeLimitOf(length, asset.size);
     const look = { signal, timeLimit, onSeconds: (s: number) => progress(s / length) };
     const { strip, summary, damaged } = await makeWhole(path('strip'), (to) => lookAtFilm(path('original'), to, media, look));
     const soundCurve = media.sound ? await this.prepareSound(asset, media, signal, timeLimit) : [];
@@ -122,7 +122,7 @@ export class AssetPreparation implements OnModuleInit {
     const media = await probe(this.files.path(asset.id, 'original'), asset.name, signal);
     const length = media.length || 1;
     const [from, to] = [this.files.path(asset.id, 'original'), this.files.path(asset.id, 'proxy')];
-    const options = { signal, timeLimit: timeLimitOf(length), onSeconds: (s: number) => progress(s / length) };
+    const options = { signal, timeLimit: timeLimitOf(length, asset.size), onSeconds: (s: number) => progress(s / length) };
     const made = await makeWhole(to, (unfinished) => makeProxy(from, unfinished, media, options));
     const { frames = made } = asset.info;
     const info = { ...asset.info, frames: Math.min(made, frames), preparedAs: PREPARED_AS };
@@ -139,8 +139,13 @@ export class AssetPreparation implements OnModuleInit {
   }
 }
 
-/** How long work on a clip may take, ms, by its length in seconds. */
-const timeLimitOf = (length: number): number => Math.max(10 * 60_000, length * 20_000);
+/**
+ * How long work on a clip may take, ms, by its length in seconds and by what there is of it in bytes: a small file may claim any
+ * length.
+ */
+const timeLimitOf = (length: number, bytes: number): number => 10 * 60_000 + Math.min(length * 20_000, bytes / SLOWEST_BYTES_A_MS);
+/** 100 kB a second is slower than any computer works through a film. */
+const SLOWEST_BYTES_A_MS = 100;
 
 /** Where a sound effect strikes, seconds; its start where nothing in it does. */
 async function strongestAttack(wav: string): Promise<number> {

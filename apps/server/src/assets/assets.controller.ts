@@ -14,6 +14,7 @@ import {
   Req,
   Res,
   UploadedFile,
+  UseGuards,
   UseInterceptors,
 } from '@nestjs/common';
 import { Matches } from 'class-validator';
@@ -21,6 +22,7 @@ import { FileInterceptor } from '@nestjs/platform-express';
 import type { Request, Response } from 'express';
 import { existsSync } from 'node:fs';
 import { MontagesService } from '../montages/montages.service.ts';
+import { ProjectThere } from '../projects/project-there.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import type { AssetAnswer } from '@bluster/wire';
 import { assetAnswer } from './asset-answer.ts';
@@ -60,6 +62,7 @@ export class AssetsController {
   }
 
   @Post('projects/:id/assets')
+  @UseGuards(ProjectThere)
   @UseInterceptors(FileInterceptor('file'))
   async upload(
     @Param('id', ParseUUIDPipe) id: string,
@@ -67,7 +70,6 @@ export class AssetsController {
     @UploadedFile() file?: Express.Multer.File,
   ): Promise<AssetAnswer> {
     if (!file) throw new BadRequestException('No file came with the upload. Send one in the field "file".');
-    await this.projects.find(id);
     // Browsers send names as UTF-8, which multer reads as Latin-1.
     const name = Buffer.from(file.originalname, 'latin1').toString('utf8');
     return assetAnswer(await this.assets.takeIn(id, file.path, name.includes('\ufffd') ? file.originalname : name, role));

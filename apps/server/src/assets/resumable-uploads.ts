@@ -7,7 +7,7 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Config } from '../config.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
-import { describeProblem } from '../http/problem.filter.ts';
+import { describeProblem, isDiskFull } from '../http/problem.filter.ts';
 import { LARGEST_UPLOAD } from './asset-files.ts';
 import type { AssetAnswer } from '@bluster/wire';
 import { assetAnswer } from './asset-answer.ts';
@@ -55,6 +55,12 @@ export class ResumableUploads implements OnApplicationBootstrap {
       relativeLocation: true,
       maxSize: LARGEST_UPLOAD,
       datastore: new FileStore({ directory: this.folder, expirationPeriodInMilliseconds: KEPT_MS }),
+      // Errors of the store come in its own words; a full disk among them is said as everywhere else.
+      onResponseError: (_request, error) => {
+        if (!isDiskFull(error)) return undefined;
+        const { status_code, body } = TusProblem.of(error);
+        return { status_code, body };
+      },
       onUploadCreate: async (_request, upload) => {
         const wish = wishOf(upload.metadata);
         if (!wish) throw new TusProblem(400, { message: 'An upload names its project, its role (song or footage) and its file name.' });

@@ -177,6 +177,22 @@ describe('bad input, each with its own sentence', () => {
   test('a playlist that points at a file of this computer', () =>
     refused('footage', textFile(media, 'list.mp4', "ffconcat version 1.0\nfile '/etc/passwd'\n"), /playlist/));
   test('a playlist as a song', () => refused('song', textFile(media, 'list.mp3', '#EXTM3U\nfile:///etc/passwd\n'), /playlist/));
+  test('a playlist that hides behind a zero byte is not followed', () => {
+    const inside = numberedClip(media, 'inside.mp4', { frames: 30, fps: '30' });
+    const list = join(media, 'hidden.mp4');
+    writeFileSync(list, `#EXTM3U\n#EXT-X-TARGETDURATION:9\n#EXTINF:1,\n${inside}\n#EXT-X-ENDLIST\n\0`);
+    return refused('footage', list, /cannot be read|damaged|playlist/);
+  });
+  test('pixels so wide that the picture would be 25,600 pixels across', () => {
+    const path = join(media, 'stretched.mkv');
+    ffmpeg('-i', numberedClip(media, 'square.mp4', { frames: 10, fps: '30' }), '-vf', 'setsar=80', '-c:v', 'mjpeg', path);
+    return refused('footage', path, /25600 x 180 pixels when it is shown/);
+  });
+  test('a project that is not there, before the file is taken in', async () => {
+    const path = numberedClip(media, 'nowhere.mp4', { frames: 20, fps: '30' });
+    await server.upload('00000000-0000-4000-8000-000000000000', 'footage', path).expect(404);
+    await server.http.post('/api/projects/nonsense/assets?role=footage').attach('file', path).expect(404);
+  });
   test('a song without sound', () => refused('song', numberedClip(media, 'mute.mp4', { frames: 120, fps: '30' }), /no sound/));
   test('a song of 2 s', () => refused('song', tickingSong(media, 'short.wav', 2), /2\.0 s long/));
   test('a zip named .mov', () =>
@@ -245,6 +261,8 @@ describe('bad input, each with its own sentence', () => {
     const [asset] = await server.assets(project);
     await server.http.get(`/api/assets/${asset!.id}/original`).expect(404);
     await server.http.get(`/api/assets/${asset!.id}/..%2f..%2fbluster.sqlite`).expect(400);
+    // Ids are written small.
+    await server.http.get(`/api/assets/${asset!.id.toUpperCase()}/tiles/0`).expect(404);
   });
 
   test('the server is alive after all this', async () => {

@@ -37,16 +37,8 @@ export function describeProblem(error: unknown): [number, object] {
   if (isDiskFull(error)) return [507, { message: DISK_FULL }];
   if (isRefusal(error)) return [422, { message: error.message }];
   if (error instanceof CancelledError) return [409, { message: 'This was cancelled.' }];
-  if (error instanceof MulterError)
-    return [
-      error.code === 'LIMIT_FILE_SIZE' ? 413 : 400,
-      {
-        message:
-          error.code === 'LIMIT_FILE_SIZE'
-            ? 'This file is larger than 20 GB. Cut it into parts.'
-            : 'The upload was not understood. Send one file in the field "file".',
-      },
-    ];
+  const upload = uploadProblem(error);
+  if (upload) return upload;
   if (error instanceof HttpException) {
     const said = error.getResponse();
     const message = typeof said === 'string' ? said : (said as { message?: string | string[] }).message;
@@ -56,5 +48,21 @@ export function describeProblem(error: unknown): [number, object] {
   const { type } = error as { type?: string };
   if (type === 'entity.parse.failed') return [400, { message: 'The request is not valid JSON.' }];
   if (type === 'entity.too.large') return [413, { message: 'The request is too large.' }];
+  if (error instanceof RangeError && /call stack/i.test(error.message)) return [400, { message: 'The request is nested too deeply.' }];
   return [500, { message: 'Something went wrong on the server. Try again; the details are in its log.' }];
+}
+
+/** What multer refuses an upload with, in its own words, before the framework has made another error of them. */
+const UPLOAD_REFUSED =
+  /^(Unexpected field|Too many (files|parts|fields)|Field (name|value) (too long|missing)|Multipart:|Unexpected end of form)/i;
+
+function uploadProblem(error: unknown): [number, object] | null {
+  const { message } = error as { message?: string };
+  const status = error instanceof HttpException ? error.getStatus() : 0;
+  const tooLarge =
+    (error instanceof MulterError && error.code === 'LIMIT_FILE_SIZE') || (status === 413 && /file too large/i.test(message ?? ''));
+  if (tooLarge) return [413, { message: 'This file is larger than 20 GB. Cut it into parts.' }];
+  if (error instanceof MulterError || (status === 400 && UPLOAD_REFUSED.test(message ?? '')))
+    return [400, { message: 'The upload was not understood. Send one file in the field "file".' }];
+  return null;
 }

@@ -31,6 +31,9 @@ test('answers its own pages only', async () => {
   expect(await statusWith({ host, origin: 'http://kites.example' })).toBe(403);
   expect(await statusWith({ host, origin: 'null' })).toBe(403);
   expect(await statusWith({ host, 'sec-fetch-site': 'cross-site' })).toBe(403);
+  // A page of another port of this computer is of the same site, and not this server's.
+  expect(await statusWith({ host, 'sec-fetch-site': 'same-site' })).toBe(403);
+  expect(await statusWith({ host, 'sec-fetch-site': 'same-origin' })).toBe(200);
   expect(await statusWith({ host, origin: 'not an address' })).toBe(403);
   expect(await statusWith({ host, origin: 'http://[' })).toBe(403);
 });
@@ -39,4 +42,6 @@ test('pages may load nothing from elsewhere', async () => {
   const { headers } = await server.http.get('/api/projects');
   expect(headers['content-security-policy']).toMatch(/default-src 'self'/);
   expect(headers['x-content-type-options']).toBe('nosniff');
+  const refused = await server.http.get('/api/projects').set('Origin', 'http://kites.example').expect(403);
+  expect(refused.headers['x-content-type-options']).toBe('nosniff');
 });

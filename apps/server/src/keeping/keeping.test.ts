@@ -81,7 +81,7 @@ describe('the database', () => {
     expect((await list(again)).map(({ name }) => name)).toEqual(['Before the step']);
     await again.stop();
     const copies = listCopies(configOf(folder));
-    const copy = new Database(copies.at(-1)!, { readonly: true });
+    const copy = new Database(copies.at(-1), { readonly: true });
     expect(copy.prepare('SELECT name FROM project').all()).toEqual([{ name: 'Before the step' }]);
     expect(copy.pragma('table_info(job)')).not.toContainEqual(expect.objectContaining({ name: 'losses' }));
     copy.close();

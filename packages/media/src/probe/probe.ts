@@ -199,6 +199,12 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
     throw new UnusableMediaError(
       `"${name}" is ${video.width} x ${video.height} pixels, more than ${MAX_SIDE} on a side. Make a smaller copy of it.`,
     );
+  // With pixels that are not square it may be far larger when it is shown.
+  const shown = video && upright(video);
+  if (shown && (shown.width > MAX_SIDE || shown.height > MAX_SIDE))
+    throw new UnusableMediaError(
+      `"${name}" is ${shown.width} x ${shown.height} pixels when it is shown as it says, more than ${MAX_SIDE} on a side. Make a copy of it with square pixels.`,
+    );
   const said = video && rateOf(video);
   const rate = video && maybeVariable(video) ? countingRate(await stampsOf(path, signal), said!) : said;
   return {
@@ -206,7 +212,7 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
     takenAt: timeTaken(format.tags?.creation_time),
     video: video
       ? {
-          ...upright(video),
+          ...shown!,
           rate: rate!,
           frames: Math.max(1, Math.round((length * rate!.num) / rate!.den)),
           start: Number(video.start_time ?? 0) || 0,

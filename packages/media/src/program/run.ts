@@ -52,7 +52,7 @@ const TEN_MINUTES = 10 * 60_000;
 
 /** The last sentence of what a program said, without paths of this machine. */
 function lastWords(text: string): string {
-  const lines = text.split('\n').filter((l) => l.trim() !== '' && !/^[a-z_]+=/.test(l));
+  const lines = text.split('\n').filter((l) => l.trim() !== '' && !/^[a-z0-9_]+=/.test(l));
   return (lines.at(-1) ?? 'the decoder gave up on it').replace(/\/\S*\//g, '').slice(0, 300);
 }
 

@@ -36,6 +36,31 @@ test('what belonged to a section by its start belongs to it by its id', () => {
   expect(named).toEqual([stretches[2]!.id, stretches[4]!.id]);
 });
 
+test('a document of a newer version is refused by its version, and nothing of it is dropped unseen', () => {
+  const newer = { ...emptyMontage(), version: emptyMontage().version + 1, kites: [] };
+  expect(() => readMontage(newer)).toThrow(/newer Bluster \(version 6 of the document; this one knows 5\)/);
+});
+
+test.each([
+  ['241 frames a second', { shape: { width: 640, height: 360, rate: { num: 241, den: 1 } } }],
+  ['240,000 frames a second', { shape: { width: 640, height: 360, rate: { num: 240_000, den: 1 } } }],
+  ['less than a frame a second', { shape: { width: 640, height: 360, rate: { num: 1, den: 2 } } }],
+  ['an odd width', { shape: { width: 641, height: 360, rate: { num: 30, den: 1 } } }],
+  ['a width of 8194', { shape: { width: 8194, height: 360, rate: { num: 30, den: 1 } } }],
+])('no montage has %s', (_, wrong) => {
+  expect(() => readMontage({ ...emptyMontage(), ...wrong })).toThrow(MontageFormatError);
+});
+
+test('no montage is longer than six hours', () => {
+  const song = { ...(readMontage(specimen(4)).song as object), length: 80_000 };
+  const of = (hours: number): unknown => ({
+    ...emptyMontage(),
+    song: { ...song, sections: [], pieces: [0, 1].map((n) => ({ from: n * 30_000, to: n * 30_000 + hours * 1800 })) },
+  });
+  expect(readMontage(of(6)).song!.pieces).toHaveLength(2);
+  expect(() => readMontage(of(6.1))).toThrow(/longer than six hours/);
+});
+
 test('rubbish that says an old version is refused with a sentence', () => {
   const rubbish = fc.record({
     version: fc.integer({ min: 1, max: 4 }),
