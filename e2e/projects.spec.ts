@@ -1,4 +1,8 @@
 import { expect, test } from '@playwright/test';
+import Database from 'better-sqlite3';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { openView, preparedProject, savedMontage } from './stage.ts';
 
 test('projects are made, renamed, copied, deleted and brought back', async ({ page }) => {
   await page.goto('/');
@@ -37,4 +41,35 @@ test('a project that is not there, and an address that is none, end in a sentenc
   await expect(page.getByRole('heading', { name: 'Projects' })).toBeVisible();
   await page.goto('/nowhere');
   await expect(page.getByRole('link')).not.toHaveCount(0);
+});
+
+test('a project whose montage is damaged says so beside the others, is taken out as a file, and goes back to a version that can be read', async ({
+  page,
+}) => {
+  const { id } = await preparedProject(page.request, { name: 'Torn sail', clips: [], seconds: 4 });
+  const { revision, document } = (await (await page.request.get(`/api/projects/${id}/montage`)).json()) as {
+    revision: number;
+    document: unknown;
+  };
+  await page.request.post(`/api/projects/${id}/versions`, { data: { revision, document, reason: 'By hand' } });
+  const database = new Database(join(process.env['BLUSTER_E2E_DATA']!, 'bluster.sqlite'));
+  database.prepare('UPDATE montage SET document = substr(document, 1, 200), revision = revision + 1 WHERE projectId = ?').run(id);
+  database.close();
+
+  await page.goto('/');
+  const card = page.getByRole('article', { name: 'Torn sail' });
+  await expect(card.getByRole('alert')).toContainText('is damaged');
+  await expect(page.getByRole('button', { name: 'New project' }).first()).toBeEnabled();
+  const download = page.waitForEvent('download');
+  await card.getByRole('link', { name: 'Take it out as a file' }).click();
+  expect(readFileSync(await (await download).path(), 'utf8')).toBe(JSON.stringify(document).slice(0, 200));
+
+  // Opened by its address it ends in the same sentence.
+  await page.goto(`/projects/${id}/song`);
+  await expect(page.getByText(/is damaged/)).toBeVisible();
+  await page.goto('/');
+  await card.getByRole('button', { name: 'Back to the last good version' }).click();
+  await expect(page.getByRole('button', { name: 'Open Torn sail' })).toBeVisible();
+  await openView(page, id, 'song');
+  expect((await savedMontage(page)).marks).toHaveLength(8);
 });
