@@ -43,7 +43,7 @@ beforeAll(async () => {
     { do: 'setSong', assetId: song.id, name: song.name, length: song.info.length! },
     { do: 'takeBeatTimes', times: [0, 0.5, 1, 1.5], metre: 4 },
     { do: 'addFootage', items: [{ ...item, ...UNDESCRIBED }] },
-    { do: 'hangByRule', rule: { kind: 'pulse', unit: 'beat', every: 1 } },
+    { do: 'hangByRule', rule: { kind: 'pulse', unit: 'beat', every: 2 } },
     { do: 'fill', options: FILL_DEFAULTS },
   ];
   expect((await server.save(project, 1, commands.reduce(carryOut, emptyMontage()))).status).toBe(200);

@@ -19,7 +19,7 @@ let long: string;
 beforeAll(async () => {
   server = await RunningServer.start(scratchFolder());
   long = join(media, 'long.mp4');
-  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=854x480:r=30', '-frames:v', '400', '-c:v', 'libx264', '-preset', 'ultrafast', long);
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=854x480:r=30', '-frames:v', '300', '-c:v', 'libx264', '-preset', 'ultrafast', long);
 });
 afterAll(() => server.stop());
 

@@ -16,7 +16,10 @@ export interface History {
   readonly future: readonly Step[];
 }
 
-/** A history that starts here. */
+/**
+ * A history that starts here.
+ * @returns with nothing to undo
+ */
 export function startHistory(montage: Montage): History {
   return { now: montage, past: [], future: [] };
 }
@@ -32,18 +35,27 @@ export function edit(history: History, command: Command): History {
   return step(history, carryOut(history.now, command), commandTitle(command));
 }
 
-/** Takes a montage that came about otherwise, such as several commands at once, as one step. */
+/**
+ * Takes a montage that came about otherwise, such as several commands at once, as one step.
+ * @returns the very same history where it is the very same montage
+ */
 export function step(history: History, now: Montage, title: string): History {
   if (now === history.now) return history;
   return { now, past: [...history.past.slice(-(STEPS - 1)), { title, montage: history.now }], future: [] };
 }
 
-/** Makes more of the last step, so that both are undone as one. */
+/**
+ * Makes more of the last step, so that both are undone as one.
+ * @returns the very same history where it is the very same montage; what was undone cannot be done again
+ */
 export function amend(history: History, now: Montage): History {
   return now === history.now ? history : { now, past: history.past, future: [] };
 }
 
-/** One step back; the same history where there is none. */
+/**
+ * One step back; the same history where there is none.
+ * @returns with what was undone to be done again
+ */
 export function undo(history: History): History {
   const last = history.past.at(-1);
   if (!last) return history;

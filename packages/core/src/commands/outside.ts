@@ -34,7 +34,10 @@ const firingIds = (montage: Montage): string[] =>
     .filter(({ frame }) => frame < scoreOf(montage).frames)
     .map(({ effect, at }) => `${effect.id} ${at ?? ''}`);
 
-/** What of a montage is no longer in use in another version of it, whose song is used otherwise. */
+/**
+ * What of a montage is no longer in use in another version of it, whose song is used otherwise.
+ * @returns ids and counts; nothing where all of it is still in use
+ */
 export function whatFallsOutside(before: Montage, after: Montage): Outside {
   const same = (id: string): string => id;
   return {

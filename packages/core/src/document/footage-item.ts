@@ -11,6 +11,7 @@ export const UNDESCRIBED = {
 
 /**
  * Length of a clip in seconds; a photo lasts as long as it is wanted.
+ * @returns seconds of a clip at its own rate
  * @example
  * clipLength(montage.footage[0]) // 4
  */
@@ -20,6 +21,7 @@ export function clipLength(item: FootageItem): number {
 
 /**
  * The stretches of a clip that are worth using: its selects, or all of it where there are none.
+ * @returns clip seconds; never none
  * @example
  * stretchesOf(montage.footage[0]).map((s) => [s.id, s.out]) // [["whole", 4]]
  */

@@ -13,6 +13,7 @@ export type MontageChange = readonly PartChange[];
 /**
  * The change from one montage to another. Documents share what an edit did not touch, so what is the very same object
  * needs no comparing.
+ * @returns a change of nothing where both say the same
  */
 export function changeBetween(before: Montage, after: Montage): MontageChange {
   return (Object.keys(after) as Key[]).flatMap((key): PartChange[] => {
@@ -34,12 +35,18 @@ function put(montage: Montage, part: PartChange, from: 'before' | 'after', to: '
   return { ...montage, [part.key]: [...list.slice(0, part.at), ...part[to], ...list.slice(part.at + part[from].length)] };
 }
 
-/** The montage after a change. */
+/**
+ * The montage after a change.
+ * @param montage the one that it was taken from; of another one the answer is no montage of anybody's
+ */
 export function carryForward(montage: Montage, change: MontageChange): Montage {
   return change.reduce((m, part) => put(m, part, 'before', 'after'), montage);
 }
 
-/** The montage before a change. */
+/**
+ * The montage before a change.
+ * @param montage the one after the change; of another one the answer is no montage of anybody's
+ */
 export function takeBack(montage: Montage, change: MontageChange): Montage {
   return change.reduce((m, part) => put(m, part, 'after', 'before'), montage);
 }

@@ -274,7 +274,11 @@ export function planFill(montage: Montage, options: FillOptions = FILL_DEFAULTS,
   return { ...plan, cleared: open.map((s) => s.start.id), leftovers, counts };
 }
 
-/** Hangs what a plan says. */
+/**
+ * Hangs what a plan says.
+ * @param plan made of this very montage
+ * @returns the montage with pegs and shots of the plan; ids are given out anew
+ */
 export function takePlan(montage: Montage, plan: FillPlan): Montage {
   let { lastId } = montage;
   const ids = new Map(plan.pegs.map(({ key }) => [key, `p${++lastId}`]));
@@ -292,7 +296,10 @@ export function takePlan(montage: Montage, plan: FillPlan): Montage {
   return { ...montage, lastId, pegs: pegs.length > 0 ? [...montage.pegs, ...pegs] : montage.pegs, shots: [...kept, ...hung] };
 }
 
-/** Fills slots by the options. @throws CommandError as planFill does */
+/**
+ * Fills slots by the options. @throws CommandError as planFill does
+ * @returns the montage with every slot filled that could be
+ */
 export function fill(montage: Montage, options: FillOptions, knowledge?: FillKnowledge): Montage {
   return takePlan(montage, planFill(montage, options, knowledge));
 }

@@ -42,7 +42,10 @@ function covering(slot: Slot, remedy: GapRemedy): Shot | null {
     : null;
 }
 
-/** Everything that is missing in a montage, in order. */
+/**
+ * Everything that is missing in a montage, in order.
+ * @returns none where every slot is filled over its whole length
+ */
 export function gapsOf(montage: Montage): Gap[] {
   const { slots } = scoreOf(montage);
   return slots.flatMap((slot, i): Gap[] => {

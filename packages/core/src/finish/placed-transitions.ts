@@ -65,7 +65,11 @@ export const transitionsOf = onceFor((montage: Montage): readonly PlacedTransiti
   });
 });
 
-/** The transition that is under way at a frame. */
+/**
+ * The transition that is under way at a frame.
+ * @param frame of the montage, counted from 0
+ * @returns null where there is none
+ */
 export function transitionAt(montage: Montage, frame: number): PlacedTransition | null {
   const all = transitionsOf(montage);
   const found = all[firstFrom(all, (t) => t.to, frame + 1)];

@@ -7,6 +7,7 @@ import { stretchesOf } from '../document/footage-item.ts';
  * For every select without a hit, and every clip without selects, the best frame that was found in it; as the command
  * that takes hits wants them, clip seconds.
  * @param proposed hits of a clip, best first
+ * @returns none where nothing lacks a hit or nothing was found
  */
 export function bestHits(
   footage: readonly FootageItem[],

@@ -112,7 +112,11 @@ export function summarise(look: FilmLook, fps: number, transients: readonly Tran
   };
 }
 
-/** What a stretch of a clip is like. Clip seconds. */
+/**
+ * What a stretch of a clip is like. Clip seconds.
+ * @param from, to clip seconds, held to the clip's ends
+ * @returns each 0 to 1
+ */
 export function characterOf(summary: ClipSummary, from: number, to: number): Character {
   const part = (curve: readonly number[]): number => {
     const a = max(0, min(curve.length - 1, floor(from * summary.curveRate)));
@@ -121,7 +125,12 @@ export function characterOf(summary: ClipSummary, from: number, to: number): Cha
   return { movement: part(summary.movementCurve), brightness: part(summary.brightnessCurve), sharpness: part(summary.sharpnessCurve) };
 }
 
-/** Stretches of a clip between its picture changes, clip seconds; those shorter than `least` are left out. */
+/**
+ * Stretches of a clip between its picture changes, clip seconds; those shorter than `least` are left out.
+ * @param fps of the clip, Hz
+ * @param least seconds
+ * @returns one for a clip without changes; none where all are too short
+ */
 export function stretchesByChanges(summary: ClipSummary, fps: number, least = 0.4): { in: number; out: number }[] {
   const ends = [...summary.changes.map((c) => c.from), summary.frames];
   const starts = [0, ...summary.changes.map((c) => c.to)];
@@ -131,7 +140,11 @@ export function stretchesByChanges(summary: ClipSummary, fps: number, least = 0.
 /** Movement that adds up to this makes another picture of it. */
 const DIFFERENT = 0.7;
 
-/** Moments of a clip (seconds) from each of which the picture is clearly another: after picture changes, and where enough has moved. */
+/**
+ * Moments of a clip (seconds) from each of which the picture is clearly another: after picture changes, and where enough has moved.
+ * @param fps of the clip, Hz
+ * @returns rising; none for a still
+ */
 export function differentMoments(summary: ClipSummary, fps: number): number[] {
   const changes = summary.changes.map((c) => c.to / fps);
   const moments: number[] = [];
@@ -151,7 +164,12 @@ export function differentMoments(summary: ClipSummary, fps: number): number[] {
   return moments;
 }
 
-/** Stretches around a clip's proposed hits, each from a little before its hit, none over another; clip seconds. */
+/**
+ * Stretches around a clip's proposed hits, each from a little before its hit, none over another; clip seconds.
+ * @param fps of the clip, Hz
+ * @param weakest of hits that count, 0 to 1
+ * @returns in the order of time; none where it has no hits so strong
+ */
 export function stretchesByHits(
   summary: ClipSummary,
   fps: number,

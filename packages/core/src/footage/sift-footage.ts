@@ -24,7 +24,10 @@ export interface FootageSieve {
 
 export const ALL_FOOTAGE: FootageSieve = { text: '', order: 'story', use: 'any', kind: 'any', leastRating: 0 };
 
-/** How often each clip hangs in the score. */
+/**
+ * How often each clip hangs in the score.
+ * @returns by asset; clips that do not hang are not in it
+ */
 export function usesOf(montage: Montage): ReadonlyMap<string, number> {
   const uses = new Map<string, number>();
   for (const shot of montage.shots) uses.set(shot.assetId, (uses.get(shot.assetId) ?? 0) + 1);
@@ -33,7 +36,10 @@ export function usesOf(montage: Montage): ReadonlyMap<string, number> {
 
 const names = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 
-/** The footage that a sieve lets through, in its order; items that are alike keep their story order. */
+/**
+ * The footage that a sieve lets through, in its order; items that are alike keep their story order.
+ * @returns none where nothing is like that
+ */
 export function siftFootage(
   footage: readonly FootageItem[],
   sieve: FootageSieve,
@@ -65,7 +71,10 @@ export function siftFootage(
   return by ? kept.sort(by) : kept;
 }
 
-/** Story order after some items were carried to the place of another, in the order in which they were picked up. */
+/**
+ * Story order after some items were carried to the place of another, in the order in which they were picked up.
+ * @returns ids in their new order; the same where the target is among those carried
+ */
 export function movedTo(order: readonly string[], carried: readonly string[], target: string): string[] {
   if (carried.includes(target)) return [...order];
   const rest = order.filter((id) => !carried.includes(id));

@@ -25,6 +25,7 @@ const APART_S = 0.12;
 /**
  * Sudden sounds of a clip: rises of the short-time level of the differenced signal, which lifts strokes over wind and
  * traffic (after J. Bello et al., "A tutorial on onset detection in music signals", IEEE TSAP 2005). In the order of time.
+ * @returns seconds from the start of the signal, strengths 0 to 1; none in silence
  */
 export function findTransients({ samples, rate }: Signal): Transient[] {
   const hop = Math.max(1, Math.round(HOP_S * rate));

@@ -4,7 +4,10 @@ import type { SyncReport } from '../report/sync-report.ts';
 
 const fixed = (value: number | null, digits: number): string => (value === null ? '' : value.toFixed(digits));
 
-/** The sync report as a table (RFC 4180): a row for each slot with the cut that it starts with. Times in seconds unless named otherwise. */
+/**
+ * The sync report as a table (RFC 4180): a row for each slot with the cut that it starts with. Times in seconds unless named otherwise.
+ * @returns the row of headings alone where there are no slots
+ */
 export function reportCsv(report: SyncReport): string {
   const rows = report.slots.map((slot, i) => {
     const cut = i === 0 ? null : report.cuts[i - 1]!;

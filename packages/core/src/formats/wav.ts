@@ -12,6 +12,7 @@ export const WAV_FULL_SCALE = 32768;
  * The header of such a file.
  * @param samples a channel
  * @param rate Hz
+ * @returns 44 bytes: PCM, 16 bit, stereo
  */
 export function wavHeader(samples: number, rate = SONG_RATE): Uint8Array<ArrayBuffer> {
   const head = new Uint8Array(WAV_HEADER_BYTES);
@@ -37,7 +38,10 @@ export function wavHeader(samples: number, rate = SONG_RATE): Uint8Array<ArrayBu
   return head;
 }
 
-/** Samples a channel and their rate (Hz), from the header of such a file; null where it is another one, or cut off. */
+/**
+ * Samples a channel and their rate (Hz), from the header of such a file; null where it is another one, or cut off.
+ * @param head the first 44 bytes or more
+ */
 export function readWavHeader(head: Uint8Array): { readonly length: number; readonly rate: number } | null {
   if (head.length < WAV_HEADER_BYTES) return null;
   const view = new DataView(head.buffer, head.byteOffset, WAV_HEADER_BYTES);

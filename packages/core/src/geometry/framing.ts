@@ -24,6 +24,8 @@ const cropStart = (whole: number, part: number, focus: number): number =>
 /**
  * Fill covers the whole screen and crops what hangs over, around the focus (parts of width and height); fit shows all of the picture, with
  * ground beside it. Pixels are even numbers, as 4:2:0 video wants them.
+ * @param width, height of the picture, pixels
+ * @returns the part of the picture that is seen and where it lies on the screen, pixels
  */
 export function frame(width: number, height: number, screen: { width: number; height: number }, framing: Framing, focus = CENTRE): Framed {
   const wider = width * screen.height > height * screen.width;

@@ -15,7 +15,10 @@ export interface OtherShape {
   readonly framesEach: number | null;
 }
 
-/** The footage that is of another shape or rate than the montage, and what is done to it as it is framed now. */
+/**
+ * The footage that is of another shape or rate than the montage, and what is done to it as it is framed now.
+ * @returns in story order, parts of the picture from 0 to 1; none where all are alike
+ */
 export function otherShapes(footage: readonly FootageItem[], shape: Shape): OtherShape[] {
   return footage.flatMap((item) => {
     const fill = frame(item.width, item.height, shape, 'fill', item.focus);

@@ -24,7 +24,10 @@ const AROUND = 4;
 
 const HARDLY_HEARD = 'hardly heard';
 
-/** The beats and bars that are worth a look, in the order of time; none where nothing is marked. Locked ones are trusted. */
+/**
+ * The beats and bars that are worth a look, in the order of time; none where nothing is marked. Locked ones are trusted.
+ * Times are song seconds.
+ */
 export function doubtfulMarks({ marks }: Pick<Montage, 'marks'>): readonly DoubtfulMark[] {
   return doubtfulAmong(marks);
 }

@@ -4,7 +4,10 @@ import type { Montage, Mark, AccentFloor } from '../document/montage.ts';
 /** What is thinned away at first: most songs have far more weak accents than anyone cuts on. */
 export const ACCENT_FLOOR: AccentFloor = { low: 0.6, mid: 0.6, high: 0.75, voice: 0.6 };
 
-/** The strengths from which accents count. */
+/**
+ * The strengths from which accents count.
+ * @returns for each band, 0 to 1, above 1 where none count; the usual ones where there is no song
+ */
 export function accentFloorOf(montage: Montage): AccentFloor {
   return montage.song?.accentFloor ?? ACCENT_FLOOR;
 }
@@ -26,6 +29,7 @@ const pulseOf = onceFor((marks: Montage['marks']): readonly Mark[] =>
 
 /**
  * Marks that count time: beats and the downbeats of bars, in order; none where nothing is marked.
+ * Times are song seconds.
  * @example
  * pulse(montage).slice(0, 3).map((m) => m.time) // [0, 0.5, 1]
  */

@@ -14,7 +14,10 @@ export interface PlacedMark {
   readonly frame: number;
 }
 
-/** The mark of an id where it is heard, or undefined: thinned away, or cut out of the song. */
+/**
+ * The mark of an id where it is heard, or undefined: thinned away, or cut out of the song.
+ * @returns with its time in the montage, seconds, and the frame of it
+ */
 export function placedMark(montage: Montage, markId: string): PlacedMark | undefined {
   return byId(placedMarks(montage), (p) => p.mark.id).get(markId);
 }

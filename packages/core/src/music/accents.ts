@@ -118,7 +118,11 @@ export function findAccents(onsets: OnsetStrength, signal: Signal): Accent[] {
   return accents.sort((a, b) => a.time - b.time);
 }
 
-/** The accent nearest to a time, or null where there is none within reach. Accents in the order of time. */
+/**
+ * The accent nearest to a time, or null where there is none within reach. Accents in the order of time.
+ * @param time seconds, as the accents are
+ * @param reach seconds
+ */
 export function nearestAccent<A extends { readonly time: number }>(accents: readonly A[], time: number, reach: number): A | null {
   const after = firstFrom(accents, (accent) => accent.time, time);
   const near = [accents[after - 1], accents[after]].filter((a) => a !== undefined && Math.abs(a.time - time) <= reach) as A[];

@@ -9,13 +9,17 @@ export const SHORTEST_ARRANGED_S = 5;
 /** The longest that it fades in or out, seconds. */
 export const LONGEST_FADE_S = 30;
 
-/** Length of the arranged song, seconds. */
+/**
+ * Length of the arranged song, seconds.
+ * @returns 0 for no pieces
+ */
 export function arrangedLength(pieces: readonly SongPiece[]): number {
   return pieces.reduce((sum, piece) => sum + (piece.to - piece.from), 0);
 }
 
 /**
  * Montage time of a moment of the song, or null where it was cut out. The end of a piece belongs to the next one.
+ * @param pieces in the order in which they are heard, song seconds
  * @example
  * toMontageTime([{ from: 10, to: 20 }, { from: 40, to: 50 }], 42) // 12
  * toMontageTime([{ from: 10, to: 20 }, { from: 40, to: 50 }], 30) // null
@@ -35,6 +39,7 @@ export function toMontageTime(pieces: readonly SongPiece[], songTime: number): n
 
 /**
  * The moment of the song heard at a montage time; held to the arranged song's ends.
+ * @returns seconds; 0 where there are no pieces
  * @example
  * toSongTime([{ from: 10, to: 20 }, { from: 40, to: 50 }], 12) // 42
  */
@@ -48,7 +53,10 @@ export function toSongTime(pieces: readonly SongPiece[], montageTime: number): n
   return pieces.at(-1)?.to ?? 0;
 }
 
-/** The pieces with another start or end, song seconds; joins that lie outside it go, those inside stay. */
+/**
+ * The pieces with another start or end, song seconds; joins that lie outside it go, those inside stay.
+ * @returns none where there were none; an edge beyond all of them leaves the piece at that end
+ */
 export function trimPieces(pieces: readonly SongPiece[], edge: 'in' | 'out', time: number): SongPiece[] {
   if (edge === 'in') {
     const left = pieces.filter((p) => p.to > time);

@@ -97,7 +97,10 @@ export interface HeardSong {
   readonly chances: BeatChances;
 }
 
-/** Listens to a song: the part of detection that takes the time, done once for all that is asked of it. */
+/**
+ * Listens to a song: the part of detection that takes the time, done once for all that is asked of it.
+ * @param onsets of the same signal, see onsetStrength
+ */
 export function listen(signal: Signal, onsets: OnsetStrength): HeardSong {
   return { signal, onsets, chances: beatChances(onsets.pulse, onsets.pulseWidth) };
 }
@@ -120,7 +123,11 @@ export function placeBeats(heard: HeardSong, tracked: readonly number[], downbea
   return beats;
 }
 
-/** Beats and bars between two times, at a tempo near the hinted one. */
+/**
+ * Beats and bars between two times, at a tempo near the hinted one.
+ * @param from, to song seconds
+ * @returns beats in the order of time, song seconds; none where too little is heard there
+ */
 export function detectRange(heard: HeardSong, from: number, to: number, hint?: TempoHint): DetectedBeat[] {
   const { chances, onsets } = heard;
   const first = Math.max(0, Math.floor(from * onsets.pulseFps));
@@ -146,7 +153,11 @@ export function detect(signal: Signal, onProgress: (part: number) => void = () =
   );
 }
 
-/** The same for a song whose onset strength was taken while it was decoded. */
+/**
+ * The same for a song whose onset strength was taken while it was decoded.
+ * @param onProgress told parts done, 0 to 1
+ * @returns no beats, with the reason as its problem, for what is too short or has no steady beat
+ */
 export function detectIn(signal: Signal, onsets: OnsetStrength, onProgress: (part: number) => void = () => undefined): Detection {
   if (signalLength(signal) < SHORTEST_SONG_S) return tooShort(signalLength(signal));
   const heard = listen(signal, onsets);
@@ -154,7 +165,11 @@ export function detectIn(signal: Signal, onsets: OnsetStrength, onProgress: (par
   return detectHeard(heard, onProgress);
 }
 
-/** The same for a song that was listened to. */
+/**
+ * The same for a song that was listened to.
+ * @param onProgress told parts done, 0 to 1
+ * @returns no beats, with the reason as its problem, where there is no steady beat
+ */
 export function detectHeard(heard: HeardSong, onProgress: (part: number) => void = () => undefined): Detection {
   const { signal, onsets, chances } = heard;
   const length = signalLength(signal);

@@ -12,6 +12,7 @@ const SMOOTH_S = 2;
  * How tall an outline of a song is drawn, 0 to 1 for a value at one of its stretches: by the song around it, so that attacks
  * in a quiet passage can be seen too, and lower where the song is quieter.
  * @param outline largest absolute samples, 0 to 1, so many a second (see peaks)
+ * @returns a function of a value and the number of its stretch; it answers 0 where all is silent
  */
 export function outlineScale(outline: Float32Array, perSecond: number): (value: number, stretch: number) => number {
   const seconds = Math.max(1, Math.ceil(outline.length / perSecond));

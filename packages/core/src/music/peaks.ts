@@ -18,7 +18,11 @@ function onePole(hz: number, rate: number): number {
   return 1 - Math.exp((-2 * Math.PI * hz) / rate);
 }
 
-/** The outline of a song for drawing, in low (below 180 Hz), mid and high (above 2,500 Hz) bands of 12 dB an octave. */
+/**
+ * The outline of a song for drawing, in low (below 180 Hz), mid and high (above 2,500 Hz) bands of 12 dB an octave.
+ * @param perSecond values a second
+ * @returns largest absolute samples, 0 to 1; one value of 0 in each for a signal without samples
+ */
 export function peaks(signal: Signal, perSecond = 200): Peaks {
   const { samples, rate } = signal;
   const count = Math.max(1, Math.ceil((samples.length / rate) * perSecond));

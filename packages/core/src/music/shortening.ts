@@ -243,6 +243,7 @@ export function mapOf(detection: {
  * A join moved by whole bars: its outs and ins move together, so that what is left out stays as long and the grid goes on.
  * @param bars how many bars later, negative earlier
  * @returns the moved pieces, or null where the song has no such bars
+ * @param barTimes where bars start, song seconds, rising
  */
 export function moveJoin(pieces: readonly SongPiece[], join: number, bars: number, barTimes: readonly number[]): SongPiece[] | null {
   const [before, after] = [pieces[join], pieces[join + 1]];

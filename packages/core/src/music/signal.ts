@@ -15,7 +15,10 @@ export function signalLength(signal: Signal): number {
   return signal.samples.length / signal.rate;
 }
 
-/** The mean of several channels of equal length. */
+/**
+ * The mean of several channels of equal length.
+ * @returns the very same array where there is one channel, an empty one where there is none
+ */
 export function mixDown(channels: readonly Float32Array[]): Float32Array {
   const first = channels[0];
   if (!first) return new Float32Array(0);

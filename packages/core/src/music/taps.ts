@@ -16,6 +16,7 @@ export interface Tap<Kind extends string = string> {
  * @param startedAt context time at which the song's second `songFrom` was started
  * @param rate of playback, 1 for normal
  * @param lateness of this person at this computer, seconds, taken off
+ * @returns song seconds
  */
 export function tapTime(
   eventMs: number,
@@ -84,6 +85,8 @@ export function tappingOf(taps: readonly number[], meant: readonly number[], rea
 /**
  * A steady lateness in taps against the strong onsets near them, worth telling; null where there is none.
  * Positive is late. Half the taps' own distance bounds what can be told from the beat before.
+ * @param taps seconds, in the order of time
+ * @param strongOnsets seconds, rising
  */
 export function steadyLateness(taps: readonly number[], strongOnsets: readonly number[]): Tapping | null {
   const gaps = taps.slice(1).map((t, i) => t - taps[i]!);
@@ -92,7 +95,12 @@ export function steadyLateness(taps: readonly number[], strongOnsets: readonly n
   return tapping && Math.abs(tapping.lateness) >= NOTICED_S && tapping.spread <= STEADY_S ? tapping : null;
 }
 
-/** Taps drawn to the strongest onset within a window, strength weighed against distance; others stay. */
+/**
+ * Taps drawn to the strongest onset within a window, strength weighed against distance; others stay.
+ * @param onsets seconds; strengths of any scale
+ * @param window seconds to either side
+ * @returns as many taps, in the order in which they came
+ */
 export function drawnToOnsets<Kind extends string>(
   taps: readonly Tap<Kind>[],
   onsets: readonly { readonly time: number; readonly strength: number }[],

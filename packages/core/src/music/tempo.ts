@@ -9,7 +9,10 @@ export interface TempoPoint {
 /** Beats to each side over which the tempo is taken. */
 const AROUND = 4;
 
-/** The tempo of most of a song, beats a minute: by the middle one of the distances from beat to beat. Null under three beats. */
+/**
+ * The tempo of most of a song, beats a minute: by the middle one of the distances from beat to beat. Null under three beats.
+ * @param beats seconds, rising
+ */
 export function middleTempo(beats: readonly number[]): number | null {
   if (beats.length < 3) return null;
   return 60 / median(beats.slice(1).map((b, i) => b - beats[i]!))!;
@@ -19,6 +22,7 @@ export function middleTempo(beats: readonly number[]): number | null {
  * The tempo of a song from beat to beat: at each beat the middle one of the distances around it, so that a beat that is
  * out of place does not count.
  * @param beats seconds, rising
+ * @returns a value for each beat but the first, beats a minute; none under two beats
  */
 export function tempoCurve(beats: readonly number[]): TempoPoint[] {
   const gaps = beats.slice(1).map((b, i) => b - beats[i]!);

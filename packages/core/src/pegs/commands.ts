@@ -156,7 +156,11 @@ export const pegCommands = {
   }),
 };
 
-/** The peg on the screen's frame at a montage time, if there is one to take away. */
+/**
+ * The peg on the screen's frame at a montage time, if there is one to take away.
+ * @param seconds montage seconds
+ * @returns null on frames without one, and at the ends of the montage
+ */
 export function pegAtTime(montage: Montage, seconds: number): Peg | null {
   const frame = frameAt(seconds, montage.shape.rate);
   return scoreOf(montage).pegs.find((p) => p.frame === frame)?.peg ?? null;
@@ -174,7 +178,10 @@ export interface PegChanges {
 
 const inUse = (montage: Montage): Peg[] => pegsOf(montage).pegs.flatMap(({ peg }) => peg ?? []);
 
-/** How the pegs in use and the shots of one montage differ from those of another. */
+/**
+ * How the pegs in use and the shots of one montage differ from those of another.
+ * @returns counts, 0 where nothing differs
+ */
 export function pegChanges(before: Montage, after: Montage): PegChanges {
   const [old, now] = [new Set(before.pegs.map((p) => p.id)), new Set(after.pegs.map((p) => p.id))];
   const kept = new Set(after.shots.map((s) => s.id));

@@ -9,7 +9,10 @@ import { marksInUse, pulse } from '../marks/in-use.ts';
 /** A slot shorter than this at the very start or end of the song would be a sliver, seconds. */
 const EDGE_SLIVER_S = 0.25;
 
-/** The rule that holds for a section: its own, or the one for all. */
+/**
+ * The rule that holds for a section: its own, or the one for all.
+ * @returns null where pegs are hung by hand alone
+ */
 export function ruleFor(montage: Montage, section: SectionStretch): PegRule | null {
   return montage.sectionRules.find((r) => r.section === section.id)?.rule ?? montage.pegRule;
 }
@@ -47,7 +50,10 @@ export function placesByRule(montage: Montage, rule: PegRule, from = 0, to = Inf
     .sort((a, b) => a.time - b.time);
 }
 
-/** The marks that a rule chooses in the whole song, in order. */
+/**
+ * The marks that a rule chooses in the whole song, in order.
+ * @returns song seconds; none where the rule finds no place, or only places between marks
+ */
 export function marksByRule(montage: Montage, rule: PegRule): Mark[] {
   const marks = new Map(marksInUse(montage).map((m) => [m.id, m]));
   return placesByRule(montage, rule).flatMap((p) => (p.markId !== null && p.part === undefined ? (marks.get(p.markId) ?? []) : []));
@@ -63,7 +69,10 @@ export function placesOfRules(montage: Montage): PegPlace[] {
   });
 }
 
-/** A rule in a few words. */
+/**
+ * A rule in a few words.
+ * @returns "by hand" or the like for none
+ */
 export function ruleLabel(rule: PegRule | null): string {
   return rule ? ruleKindOf(rule).says(rule) : 'by hand';
 }

@@ -101,6 +101,8 @@ function veilsAt(montage: Montage, frame: number, struck: readonly Veil[]): read
 /**
  * What is on the screen at a frame of the montage.
  * Beyond the end, and in gaps, its list of pictures is empty.
+ * @param frame of the montage, counted from 0
+ * @returns pixels of the montage's shape
  * @example
  * drawListAt(montage, 70).items.map((i) => [i.assetId, i.frame]) // [["b", 10]]
  */

@@ -19,7 +19,11 @@ export interface Layer {
   readonly opacity: number;
 }
 
-/** What is seen of a slot's shot at a frame of the montage, in the slot or beyond it; null where there is nothing. */
+/**
+ * What is seen of a slot's shot at a frame of the montage, in the slot or beyond it; null where there is nothing.
+ * @param frame of the montage, counted from 0
+ * @param opacity 0 to 1
+ */
 export function layerOf(slot: Slot, frame: number, opacity: number, montage: Montage): Layer | null {
   const { placed, frames } = slot;
   if (!placed) return null;
@@ -32,7 +36,10 @@ export function layerOf(slot: Slot, frame: number, opacity: number, montage: Mon
   return { slot, placed, into, source, blend: beyond ? null : blendAt(placed, into, montage), opacity };
 }
 
-/** The shots that are seen in a frame of the montage, from the back to the front: one, two where they go over into each other, none in a gap. */
+/**
+ * The shots that are seen in a frame of the montage, from the back to the front: one, two where they go over into each other, none in a gap.
+ * @param frame of the montage, counted from 0
+ */
 export function layersAt(montage: Montage, frame: number): readonly Layer[] {
   const score = scoreOf(montage);
   const over = overAt(score, frame);
@@ -52,7 +59,10 @@ export function layersAt(montage: Montage, frame: number): readonly Layer[] {
   return layer ? [layer] : [];
 }
 
-/** The frame of the montage from which a slot's shot is seen: its first, or that of a transition in which it is seen already. */
+/**
+ * The frame of the montage from which a slot's shot is seen: its first, or that of a transition in which it is seen already.
+ * @returns counted from 0
+ */
 export function seenFrom(montage: Montage, slot: Slot): number {
   const into = transitionAt(montage, slot.start.frame - 1);
   return into?.after === slot && TRANSITIONS[into.transition.kind].layers ? into.from : slot.start.frame;

@@ -4,7 +4,10 @@
  */
 export class Refusal extends Error {}
 
-/** Whether an error is a sentence for people. What comes out of a worker has to be made a Refusal anew on this side. */
+/**
+ * Whether an error is a sentence for people. What comes out of a worker has to be made a Refusal anew on this side.
+ * @returns false for anything else that was thrown
+ */
 export function isRefusal(error: unknown): error is Refusal {
   return error instanceof Refusal;
 }

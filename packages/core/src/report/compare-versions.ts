@@ -32,7 +32,10 @@ function changeOf(a: SlotReport, b: SlotReport): ComparedLine['change'] {
   return same ? 'same' : 'part';
 }
 
-/** Two versions of a montage line by line, in the order of their cuts. Cuts on the same frame share a line. */
+/**
+ * Two versions of a montage line by line, in the order of their cuts. Cuts on the same frame share a line.
+ * @returns frames of the montage; no lines where neither has a slot
+ */
 export function compareVersions(first: Montage, second: Montage): Comparison {
   const [a, b] = [syncReport(first), syncReport(second)];
   const [left, right] = [linesOf(a), linesOf(b)];

@@ -11,6 +11,8 @@ export interface LookedAt {
  * How far other lines of the same song are scrolled so that what was looked at stays where it was: the playhead where it
  * was in sight, else the first whole line.
  * @param time of the playhead, seconds
+ * @param lineHeight pixels
+ * @returns pixels from the top; 0 where nothing was looked at before
  */
 export function offsetFor(before: LookedAt | null, lines: readonly Line[], lineHeight: number, time: number): number {
   if (!before || before.lines.length === 0) return 0;

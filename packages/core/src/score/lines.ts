@@ -53,7 +53,10 @@ export function layLines(montage: Montage, pieces: readonly SongPiece[], barsALi
   });
 }
 
-/** Bar and beat at a time of the song, counted from 1, or null before the first bar. */
+/**
+ * Bar and beat at a time of the song, counted from 1, or null before the first bar.
+ * @param songTime seconds
+ */
 export function barAndBeat(montage: Montage, songTime: number): { bar: number; beat: number } | null {
   let bar = 0;
   let beat = 0;

@@ -19,7 +19,10 @@ export interface MarkInSlot {
   readonly weight: number;
 }
 
-/** The marks that fall into a slot, the weightiest first. Those on its first frame count: a cut lands there. */
+/**
+ * The marks that fall into a slot, the weightiest first. Those on its first frame count: a cut lands there.
+ * @returns none for a slot between marks
+ */
 export function marksOfSlot(montage: Montage, slot: Slot): MarkInSlot[] {
   const marks = placedMarks(montage);
   const found: MarkInSlot[] = [];

@@ -148,7 +148,10 @@ export function sourceSpan(placed: PlacedShot, montage: Montage): { readonly fro
   return { from: Math.max(0, Math.min(...ends)), to: Math.max(...ends) };
 }
 
-/** Footage left before and after what a shot shows, clip seconds. */
+/**
+ * Footage left before and after what a shot shows, clip seconds.
+ * @returns Infinity for photos
+ */
 export function handlesOf(placed: PlacedShot, montage: Montage): { readonly before: number; readonly after: number } {
   if (placed.item.kind === 'photo') return { before: Infinity, after: Infinity };
   const { from, to } = sourceSpan(placed, montage);

@@ -28,13 +28,19 @@ export function continued(placed: PlacedShot, at: number, length: number): [Shot
   ];
 }
 
-/** Clip seconds at the start of the frame that lies at a moment of a clip. */
+/**
+ * Clip seconds at the start of the frame that lies at a moment of a clip.
+ * @param seconds clip seconds, held to what the clip has
+ */
 export function onFrame(item: FootageItem, seconds: number): number {
   const fps = framesPerSecond(item.rate);
   return Math.max(0, Math.min(item.frames - 1, Math.floor(seconds * fps + 1e-4))) / fps;
 }
 
-/** The fastest and slowest that a clip runs in a slot, clip seconds a montage second, backwards counted as forwards. */
+/**
+ * The fastest and slowest that a clip runs in a slot, clip seconds a montage second, backwards counted as forwards.
+ * @returns 0 as the slowest where it stands
+ */
 export function speedsOf(placed: PlacedShot): { readonly slowest: number; readonly fastest: number } {
   const { nodes } = placed.curve;
   if (nodes.length < 2) return { slowest: 0, fastest: 0 };

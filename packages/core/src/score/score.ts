@@ -250,12 +250,19 @@ function slotIn(slots: readonly Slot[], frame: number): Slot | undefined {
   return slot && frame >= slot.start.frame ? slot : undefined;
 }
 
-/** The slot on the screen at a frame, or undefined outside the montage. By halving, since scores may be long. */
+/**
+ * The slot on the screen at a frame, or undefined outside the montage. By halving, since scores may be long.
+ * @param frame of the montage, counted from 0
+ */
 export function slotAt(score: Score, frame: number): Slot | undefined {
   return slotIn(score.slots, frame);
 }
 
-/** The cutaway that lies over a frame. */
+/**
+ * The cutaway that lies over a frame.
+ * @param frame of the montage, counted from 0
+ * @returns undefined where none does
+ */
 export function overAt(score: Score, frame: number): Slot | undefined {
   return slotIn(score.over, frame);
 }
@@ -267,7 +274,10 @@ export interface Shown {
   readonly source: number;
 }
 
-/** The shot that is seen at a frame: the cutaway where there is one with a picture, else what hangs below; null in a gap. */
+/**
+ * The shot that is seen at a frame: the cutaway where there is one with a picture, else what hangs below; null in a gap.
+ * @param frame of the montage, counted from 0
+ */
 export function shownAt(montage: Montage, frame: number): Shown | null {
   const score = scoreOf(montage);
   for (const slot of [overAt(score, frame), slotAt(score, frame)]) {
@@ -278,13 +288,19 @@ export function shownAt(montage: Montage, frame: number): Shown | null {
   return null;
 }
 
-/** The slot that starts at a peg, in the main line or over it. */
+/**
+ * The slot that starts at a peg, in the main line or over it.
+ * @returns undefined where none does, as for pegs that are not in use
+ */
 export function slotFrom(montage: Montage, startPeg: string): Slot | undefined {
   const score = scoreOf(montage);
   return score.slots.find((s) => s.start.id === startPeg) ?? score.over.find((s) => s.start.id === startPeg);
 }
 
-/** The slot in which a shot hangs. */
+/**
+ * The slot in which a shot hangs.
+ * @returns undefined where it is not in use or not there
+ */
 export function slotOf(montage: Montage, shotId: string): (Slot & { readonly placed: PlacedShot }) | undefined {
   const score = scoreOf(montage);
   const found = score.slots.find((s) => s.placed?.shot.id === shotId) ?? score.over.find((s) => s.placed?.shot.id === shotId);

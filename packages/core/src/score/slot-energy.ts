@@ -4,7 +4,10 @@ import { frameTime } from '../time/frames.ts';
 import type { Montage } from '../document/montage.ts';
 import { scoreOf } from './score.ts';
 
-/** How full the song is over a stretch of it, song seconds: mean of the outline with the bass once more; 0 to about 1. */
+/**
+ * How full the song is over a stretch of it, song seconds: mean of the outline with the bass once more; 0 to about 1.
+ * @returns 0 for a stretch outside the song
+ */
 export function songEnergy(peaks: Peaks, from: number, to: number): number {
   const first = Math.max(0, Math.floor(from * peaks.perSecond));
   const last = Math.min(peaks.all.length, Math.max(first + 1, Math.ceil(to * peaks.perSecond)));
@@ -13,7 +16,10 @@ export function songEnergy(peaks: Peaks, from: number, to: number): number {
   return last > first ? sum / (last - first) : 0;
 }
 
-/** How full the music is in each slot, by its first peg. */
+/**
+ * How full the music is in each slot, by its first peg.
+ * @returns by the peg's id, 0 to about 1; nothing where there is no song
+ */
 export function slotEnergies(montage: Montage, peaks: Peaks): Record<string, number> {
   const pieces = montage.song?.pieces ?? [];
   const { rate } = montage.shape;

@@ -191,6 +191,7 @@ function nextRow(
  * Where all free cuts would come to lie: solved together by dynamic programming (Bellman 1957), so that the squares of
  * all movements sum up to the least while every shot keeps its least length, its speed limits and its footage.
  * @throws CommandError where there is nothing to settle or no way to do it
+ * @param options reach in seconds; what the editor chose for single pegs
  */
 export function planSettle(montage: Montage, options: SettleOptions): SettlePlan {
   const { pegs, free } = settling(montage);

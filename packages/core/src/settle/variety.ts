@@ -32,6 +32,7 @@ function beatLengthAt(beats: readonly number[], time: number): number {
 /**
  * How predictable the cutting is. Each slot's length is guessed as the one that most often followed the same two lengths so
  * far (a prequential count, Dawid 1984; contexts as in prediction by partial matching, Cleary and Witten 1984).
+ * @returns seconds and beats; nothing predictable for fewer than two slots
  */
 export function varietyOf(montage: Montage): Variety {
   const { slots } = scoreOf(montage);

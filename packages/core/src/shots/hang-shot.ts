@@ -42,7 +42,10 @@ export interface HangPlan {
 /** The slowest that a clip is run to cover a slot unless more is asked for. */
 export const LEAST_SPEED = 0.5;
 
-/** The frame of a slot on which a mark falls, or null where it lies outside. */
+/**
+ * The frame of a slot on which a mark falls, or null where it lies outside.
+ * @returns counted from the slot's first frame
+ */
 export function markInSlot(montage: Montage, mark: Mark, slot: Slot): number | null {
   const time = toMontageTime(montage.song?.pieces ?? [], mark.time);
   if (time === null) return null;
@@ -148,6 +151,7 @@ const REMEDIES: readonly Remedy[] = ['handles', 'slow', 'hold', 'gap'];
 /**
  * How a clip would hang in a slot, with all that could be done where it is too short. Nothing is changed.
  * @throws CommandError where the slot, the clip or the mark is not there
+ * @param leastSpeed clip seconds a montage second to which a clip may be slowed
  */
 export function planHang(montage: Montage, slot: Slot, wish: HangWish, leastSpeed = LEAST_SPEED): HangPlan {
   const item = footageOf(montage, wish.assetId);

@@ -142,13 +142,21 @@ type FreeMark = ReturnType<typeof freeMarks>[number];
 const nearest = (marks: readonly FreeMark[]): FreeMark | null =>
   marks.reduce<FreeMark | null>((best, m) => (!best || Math.abs(m.byFrames) < Math.abs(best.byFrames) ? m : best), null);
 
-/** The next mark after a frame of the montage in a direction, on which no other peg hangs. */
+/**
+ * The next mark after a frame of the montage in a direction, on which no other peg hangs.
+ * @param frame of the montage, counted from 0
+ * @returns null where there is none in that direction
+ */
 export function markBeside(montage: Montage, frame: number, direction: 1 | -1, wanted: (mark: Mark) => boolean = () => true): Mark | null {
   const ahead = freeMarks(montage, frame).filter((m) => direction * m.byFrames > 0.75 && wanted(m.mark));
   return nearest(ahead)?.mark ?? null;
 }
 
-/** The mark to which a free cut is drawn: the nearest on which none hangs. */
+/**
+ * The mark to which a free cut is drawn: the nearest on which none hangs.
+ * @param frame of the montage, counted from 0
+ * @returns null where there is none
+ */
 export function nearestFreeMark(montage: Montage, frame: number): FreeMark | null {
   return nearest(freeMarks(montage, frame));
 }

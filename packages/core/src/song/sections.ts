@@ -10,7 +10,10 @@ export interface SectionStretch {
   readonly name: string;
 }
 
-/** The song's sections in order; one stretch without a name where there are none, nothing where there is no song. */
+/**
+ * The song's sections in order; one stretch without a name where there are none, nothing where there is no song.
+ * @returns song seconds
+ */
 export function sectionStretches(montage: Montage): SectionStretch[] {
   if (!montage.song) return [];
   const { sections, length } = montage.song;
@@ -19,7 +22,10 @@ export function sectionStretches(montage: Montage): SectionStretch[] {
   return sorted.map(({ id, from, name }, i) => ({ id, from: i === 0 ? 0 : from, to: sorted[i + 1]?.from ?? length, name }));
 }
 
-/** The stretch of the section of an id; undefined where it is gone. */
+/**
+ * The stretch of the section of an id; undefined where it is gone.
+ * @returns song seconds
+ */
 export function sectionStretch(montage: Montage, id: string): SectionStretch | undefined {
   return sectionStretches(montage).find((s) => s.id === id);
 }

@@ -18,6 +18,7 @@ export interface PlayedPiece {
 /**
  * The pieces of an arranged song with their joins: a piece fades out over its last 30 ms, while the next one fades in
  * from what comes before its start, so that the beat on which they meet is heard once and whole.
+ * @returns seconds; none for no pieces
  */
 export function playedPieces(pieces: readonly SongPiece[]): PlayedPiece[] {
   let before = 0;
@@ -32,7 +33,11 @@ export function playedPieces(pieces: readonly SongPiece[]): PlayedPiece[] {
   });
 }
 
-/** How loud a piece is so many seconds after it began to sound: equal power on both sides of a join. */
+/**
+ * How loud a piece is so many seconds after it began to sound: equal power on both sides of a join.
+ * @param time seconds
+ * @returns 0 to 1, as a factor of amplitude
+ */
 export function pieceLevel(piece: PlayedPiece, time: number): number {
   const rising = piece.fadeIn > 0 && time < piece.fadeIn ? Math.sin((Math.PI / 2) * (time / piece.fadeIn)) : 1;
   const left = piece.length - time;

@@ -89,7 +89,10 @@ function effectSounds(montage: Montage, length: number): ClipSound[] {
   });
 }
 
-/** The sound of a montage as a plan. */
+/**
+ * The sound of a montage as a plan.
+ * @returns seconds; no song and no clips where there are none
+ */
 export function mixPlan(montage: Montage): MixPlan {
   const { song } = montage;
   const score = scoreOf(montage);
@@ -101,7 +104,11 @@ export function mixPlan(montage: Montage): MixPlan {
   };
 }
 
-/** How loud the song is at a montage time, 0 to 1: its fades, straight lines in level. */
+/**
+ * How loud the song is at a montage time, 0 to 1: its fades, straight lines in level.
+ * @param time montage seconds
+ * @returns 0 where there is no song
+ */
 export function songLevel(plan: MixPlan, time: number): number {
   if (!plan.song) return 0;
   const { fadeIn, fadeOut } = plan.song;
@@ -110,7 +117,11 @@ export function songLevel(plan: MixPlan, time: number): number {
   return Math.max(0, Math.min(rising, falling));
 }
 
-/** How loud a clip is so many seconds after it began to sound: its level with short fades where it comes in and goes out. */
+/**
+ * How loud a clip is so many seconds after it began to sound: its level with short fades where it comes in and goes out.
+ * @param time seconds
+ * @returns 0 to 1, as a factor of amplitude
+ */
 export function clipLevel(sound: ClipSound, time: number): number {
   const rising = sound.comesIn ? Math.min(1, time / CLIP_FADE_S) : 1;
   const falling = sound.goesOut ? Math.min(1, (sound.length - time) / CLIP_FADE_S) : 1;

@@ -8,6 +8,7 @@ const SLACK = 1e-4;
 
 /**
  * The start of frame n, in seconds.
+ * @param frame counted from 0; fractions and negative ones are taken as they are
  * @example
  * frameTime(60, { num: 30, den: 1 }) // 2
  */
@@ -17,6 +18,7 @@ export function frameTime(frame: number, rate: FrameRate): number {
 
 /**
  * The frame that is on the screen at a time in seconds.
+ * @returns the last frame that has begun, negative before 0
  * @example
  * frameAt(2.01, { num: 30, den: 1 }) // 60
  */
@@ -28,6 +30,7 @@ export function frameAt(seconds: number, rate: FrameRate): number {
  * The frame on which a cut meant for a moment falls.
  * @param seconds the moment, in montage time
  * @param lead how many frames earlier than the rule says
+ * @returns the frame, counted from 0; it may be negative or beyond the end of what it is for
  * @example
  * cutFrame(1.016, { num: 30, den: 1 }, 'nearest') // 30
  * cutFrame(1.016, { num: 30, den: 1 }, 'never-early') // 31

@@ -41,6 +41,7 @@ export function parseRate(text: string): FrameRate {
 
 /**
  * Frames per second as a plain number.
+ * @returns Hz
  * @example
  * framesPerSecond({ num: 30000, den: 1001 }) // 29.97002997002997
  */
@@ -48,14 +49,20 @@ export function framesPerSecond(rate: FrameRate): number {
   return rate.num / rate.den;
 }
 
-/** A rate as people write it: "30", "29.97", "23.976". */
+/**
+ * A rate as people write it: "30", "29.97", "23.976".
+ * @returns with three decimals at most, none for whole rates
+ */
 export function rateLabel(rate: FrameRate): string {
   return String(Math.round((rate.num / rate.den) * 1000) / 1000).replace(/^(\d+\.\d\d)\d$/, (all, two: string) =>
     all.startsWith('23.97') ? all : two,
   );
 }
 
-/** Whether two rates are the same number. */
+/**
+ * Whether two rates are the same number.
+ * @returns true for 30/1 and 60/2 too
+ */
 export function sameRate(a: FrameRate, b: FrameRate): boolean {
   return a.num * b.den === b.num * a.den;
 }

@@ -16,7 +16,11 @@ export type MarksFormat = keyof typeof MARKS_FORMATS;
 /** The formats that can be written. */
 export const WRITTEN_FORMATS = (Object.keys(MARKS_FORMATS) as MarksFormat[]).filter((format) => MARKS_FORMATS[format].write);
 
-/** Writes marks in a format that can be written. @param title of the song */
+/**
+ * Writes marks in a format that can be written. @param title of the song
+ * @returns text, or bytes for formats that are no text
+ * @throws Error for a format that is read only: MARKS_FORMATS says which are written
+ */
 export function writeMarks(format: MarksFormat, marking: Marking, title = ''): string | Uint8Array {
   const { write } = MARKS_FORMATS[format];
   if (!write) throw new Error(`marks are not written as ${format}`);

@@ -23,7 +23,10 @@ export function readBeatText(text: string): number[] {
   return times.sort((a, b) => a - b);
 }
 
-/** Times in seconds, one a line, to the microsecond. */
+/**
+ * Times in seconds, one a line, to the microsecond.
+ * @returns an empty text for no times
+ */
 export function writeBeatText(times: readonly number[]): string {
   return times.map((t) => `${t.toFixed(6)}\n`).join('');
 }
