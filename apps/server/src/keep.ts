@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { isRefusal } from '@bluster/core';
 import { Config } from './config.ts';
-import { checkBeforeUse, copyDatabase, listCopies, restoreDatabase } from './keeping/database-copies.ts';
+import { copyDatabase, listCopies, restoreDatabase, stepsAreDue } from './keeping/database-copies.ts';
 import { examine } from './keeping/examination.ts';
 import { FolderLock } from './keeping/folder-lock.ts';
 
@@ -41,10 +41,10 @@ async function restore(from: string | undefined): Promise<number> {
 }
 
 /** Silent, and 0, where all is as it should be; 1 where something is left that it could not mend or was not asked to. */
-async function doctor(how: string | undefined): Promise<number> {
+function doctor(how: string | undefined): number {
   const lock = FolderLock.take(config.dataFolder);
   try {
-    await checkBeforeUse(config);
+    stepsAreDue(config);
     const { findings, close } = examine(config);
     let left = 0;
     for (const { says, mend } of findings) {
@@ -61,7 +61,7 @@ async function doctor(how: string | undefined): Promise<number> {
 }
 
 const [what, argument] = process.argv.slice(2);
-const commands: Record<string, (argument: string | undefined) => Promise<number>> = { backup, restore, doctor };
+const commands: Record<string, (argument: string | undefined) => Promise<number> | number> = { backup, restore, doctor };
 const command = commands[what ?? ''];
 if (!command) {
   console.error(USAGE);

@@ -46,11 +46,12 @@ export async function copyDaily(config: Config, now = Date.now()): Promise<strin
 }
 
 /**
- * Looks at the database before anything else opens it, and copies it where steps are due that it has not taken yet.
+ * Looks at the database before anything else opens it.
+ * @returns whether steps are due that it has not taken yet
  * @throws DatabaseProblem where it is damaged, or made by a newer Bluster
  */
-export async function checkBeforeUse(config: Config): Promise<void> {
-  if (!existsSync(config.databaseFile) || statSync(config.databaseFile).size === 0) return;
+export function stepsAreDue(config: Config): boolean {
+  if (!existsSync(config.databaseFile) || statSync(config.databaseFile).size === 0) return false;
   const taken = stepsTaken(config.databaseFile);
   const known = MIGRATIONS.map((step) => step.name);
   const newer = taken.filter((name) => !known.includes(name));
@@ -58,7 +59,7 @@ export async function checkBeforeUse(config: Config): Promise<void> {
     throw new DatabaseProblem(
       `The projects in ${config.dataFolder} were kept by a newer Bluster (its database has taken the step ${newer.at(-1)}). Start that one; this one changes nothing.`,
     );
-  if (taken.length > 0 && taken.length < known.length) await copyDatabase(config);
+  return taken.length > 0 && taken.length < known.length;
 }
 
 /** Names of the steps that a database has taken. @throws DatabaseProblem where it is no sound database */

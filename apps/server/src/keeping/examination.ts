@@ -125,9 +125,7 @@ function* assets(database: Database.Database, config: Config): Generator<Finding
   const prepare = (asset: AssetRow): void => {
     database.prepare(`UPDATE asset SET state = 'working', problem = NULL WHERE id = ?`).run(asset.id);
     database
-      .prepare(
-        `INSERT INTO job (id, projectId, kind, state, progress, payload, losses, createdAt) VALUES (?, ?, 'prepare', 'queued', 0, ?, 0, ?)`,
-      )
+      .prepare(`INSERT INTO job (id, projectId, kind, state, progress, payload, createdAt) VALUES (?, ?, 'prepare', 'queued', 0, ?, ?)`)
       .run(randomUUID(), asset.projectId, JSON.stringify({ assetId: asset.id }), Date.now());
   };
   for (const asset of rows.filter(({ state }) => state !== 'failed')) {

@@ -1,6 +1,6 @@
 import { Logger } from '@nestjs/common';
 import type { Config } from '../config.ts';
-import { checkBeforeUse, copyDaily } from './database-copies.ts';
+import { copyDaily, copyDatabase, stepsAreDue } from './database-copies.ts';
 import { examine } from './examination.ts';
 import { FolderLock } from './folder-lock.ts';
 import { endLeftovers, markPrograms } from './leftover-programs.ts';
@@ -14,12 +14,12 @@ export async function openFolder(config: Config): Promise<FolderLock> {
   const lock = FolderLock.take(config.dataFolder);
   const log = new Logger('Keeping');
   try {
-    await checkBeforeUse(config);
+    const due = stepsAreDue(config);
     config.makeFolders();
     markPrograms(config.dataFolder);
     const ended = endLeftovers(config.dataFolder);
     if (ended > 0) log.warn(`${ended} media program(s) of an earlier server were still at work and have been ended.`);
-    await copyDaily(config);
+    await (due ? copyDatabase(config) : copyDaily(config));
     tidy(config, log);
     return lock;
   } catch (error) {
