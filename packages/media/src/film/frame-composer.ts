@@ -18,20 +18,37 @@ const WORKER = new URL(
 /** Puts frames together in a thread of its own, one after the other; it is started when there is one that needs it. */
 export class FrameComposer {
   private worker: Worker | null = null;
+  /** why the thread ended, if it did: also between two frames, when nobody waits for it */
+  private ended: Error | null = null;
 
   constructor(private readonly size: Size) {}
 
+  private start(): Worker {
+    const worker = new Worker(WORKER);
+    worker.on('error', (error) => (this.ended = error));
+    worker.on('exit', () => (this.ended ??= new Error('putting the film together ended too soon')));
+    return worker;
+  }
+
   /** @throws Error where the thread ended */
   compose(layers: readonly LayerPicture[], dressing: Dressing): Promise<Uint8Array> {
-    const worker = (this.worker ??= new Worker(WORKER));
+    const worker = (this.worker ??= this.start());
     return new Promise((resolve, reject) => {
+      if (this.ended) {
+        reject(this.ended);
+        return;
+      }
+      const forget = (): void => void worker.off('message', done).off('exit', exited);
       const done = (frame: Uint8Array): void => {
-        worker.off('error', failed).off('exit', ended);
+        forget();
         resolve(frame);
       };
-      const failed = (error: Error): void => reject(error);
-      const ended = (): void => reject(new Error('putting the film together ended too soon'));
-      worker.once('message', done).once('error', failed).once('exit', ended);
+      // What was wrong comes before it, and has been written down above.
+      const exited = (): void => {
+        forget();
+        reject(this.ended!);
+      };
+      worker.on('message', done).on('exit', exited);
       worker.postMessage({ layers, dressing, size: this.size } satisfies ComposeRequest);
     });
   }
