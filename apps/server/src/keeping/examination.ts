@@ -97,7 +97,7 @@ export function problemOf(document: string): string | null {
     readMontage(JSON.parse(document));
     return null;
   } catch (error) {
-    return isRefusal(error) ? error.message : 'It is no JSON.';
+    return isRefusal(error) ? error.message : 'it breaks off, or was changed from outside.';
   }
 }
 

@@ -18,7 +18,7 @@ function readStored(document: string): Montage {
   try {
     value = JSON.parse(document);
   } catch {
-    throw new MontageFormatError('The montage of this project is damaged: what is stored is no JSON.');
+    throw new MontageFormatError('The montage of this project is damaged: it breaks off, or was changed from outside.');
   }
   return readMontage(value);
 }

@@ -170,6 +170,9 @@ function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onLastG
           <a className="self-center text-soft underline" href={ROUTES.montageFile(project.id)} download>
             Take it out as a file
           </a>
+          <button className="self-center text-soft underline" onClick={onDelete}>
+            Delete
+          </button>
         </p>
       </article>
     );
