@@ -1,5 +1,6 @@
 // A bare machine: every ffmpeg of this one is hidden, the launcher has to get one as without root, prepare the demo, export ten
-// seconds of it and read them back. Ends with 0 and one line, or with 1 and what went wrong.
+// seconds of it and read them back. Ends with 0 and one line, or with 1 and what went wrong. What was prepared stays where
+// BLUSTER_BARE_DATA says, for those who come after and need it ready; its project is deleted.
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, rmSync, symlinkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -7,6 +8,7 @@ import { delimiter, join, resolve } from 'node:path';
 import { serverReady } from './demo-server.mjs';
 
 const root = resolve(import.meta.dirname, '..');
+const kept = process.env.BLUSTER_BARE_DATA;
 const scratch = mkdtempSync(join(tmpdir(), 'bluster-bare-'));
 const SECONDS = 10;
 const HIDDEN = /^(ffmpeg|ffprobe|ffplay)/;
@@ -33,8 +35,9 @@ function barePath() {
   return bin;
 }
 
+const data = kept ?? join(scratch, 'data');
 /** @type {NodeJS.ProcessEnv} */
-const env = { ...process.env, PATH: barePath(), BLUSTER_NO_INSTALL: '1', BLUSTER_DATA: join(scratch, 'data') };
+const env = { ...process.env, PATH: barePath(), BLUSTER_NO_INSTALL: '1', BLUSTER_DATA: data };
 delete env.BLUSTER_FFMPEG;
 delete env.BLUSTER_FFPROBE;
 const shell = (words) => spawnSync('sh', ['-c', words], { env, encoding: 'utf8' });
@@ -57,15 +60,18 @@ try {
     await new Promise((later) => setTimeout(later, 200));
     job = await (await fetch(`${base}/api/jobs/${job.id}`)).json();
   }
-  const film = join(scratch, 'data', 'exports', `${job.id}.mp4`);
+  const film = join(data, 'exports', `${job.id}.mp4`);
   const { frames } = core.scoreOf(cut);
   const ffprobe = join(root, '.bluster/debian/bin/ffprobe');
   const ask = ['-v', 'error', '-count_frames', '-show_entries', 'stream=codec_type,nb_read_frames', '-of', 'csv=p=0', film];
   const streams = spawnSync(ffprobe, ask, { encoding: 'utf8' }).stdout.trim().split('\n');
   if (!streams.includes(`video,${frames}`)) throw new Error(`wanted ${frames} frames, the film has: ${streams.join('; ')}`);
   if (!streams.some((s) => s.startsWith('audio,'))) throw new Error('the film has no sound');
+  if (kept) await fetch(`${base}/api/projects/${project}`, { method: 'DELETE' });
   process.stdout.write(`bare machine: demo prepared, ${SECONDS} s exported, ${frames} frames read back\n`);
 } finally {
   child.kill('SIGTERM');
+  // It holds its data folder until it has ended.
+  await new Promise((ended) => (child.exitCode === null ? child.once('exit', ended) : ended(null)));
   rmSync(scratch, { recursive: true, force: true });
 }

@@ -53,6 +53,8 @@ function suite(name, args, env, file, count) {
 const built = await check('build');
 const sources = check('lint').then(() => check('types'));
 // Before any program is installed, so that on a bare machine it is truly bare.
+// The demo that it prepares is what the browser tests find ready.
+process.env.BLUSTER_BARE_DATA = process.env.BLUSTER_E2E_DATA = join(scratch, 'data');
 if (built) await check('bare');
 await sources;
 if (built) {
