@@ -72,6 +72,6 @@ try {
 } finally {
   child.kill('SIGTERM');
   // It holds its data folder until it has ended.
-  await new Promise((ended) => (child.exitCode === null ? child.once('exit', ended) : ended(null)));
+  if (child.exitCode === null && child.signalCode === null) await new Promise((ended) => child.once('exit', ended));
   rmSync(scratch, { recursive: true, force: true });
 }

@@ -134,7 +134,8 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
         FILM_PRESETS[preset].container,
         to,
       ],
-      { signal, input: 'open' },
+      // It reads our own frames, and of large ones keeps many.
+      { signal, input: 'open', memory: null },
     );
     const toEncoder = encoder.stdin!;
     let said = '';

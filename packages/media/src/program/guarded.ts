@@ -5,12 +5,12 @@ export const USUAL_MEMORY = 4 * 2 ** 30;
 
 /**
  * Program and arguments by which a media program is started so that it cannot outlive the one that started it, and cannot ask
- * for more memory than it is given (bytes of address space). By setpriv and prlimit of util-linux, prctl(2) and setrlimit(2); where
+ * for more memory than it is given (bytes of address space; null for as much as it needs). By setpriv and prlimit of util-linux, prctl(2) and setrlimit(2); where
  * they are not on this computer it is started as it is, and what a server left behind is found when the next one starts.
  */
-export function guarded(program: string, args: readonly string[], memory = USUAL_MEMORY): [string, readonly string[]] {
+export function guarded(program: string, args: readonly string[], memory: number | null = USUAL_MEMORY): [string, readonly string[]] {
   const [setpriv, prlimit] = [onPath('setpriv'), onPath('prlimit')];
-  const limited = prlimit ? [prlimit, `--as=${memory}`, program, ...args] : [program, ...args];
+  const limited = prlimit && memory !== null ? [prlimit, `--as=${memory}`, program, ...args] : [program, ...args];
   const [first, ...rest] = setpriv ? [setpriv, '--pdeathsig', 'KILL', ...limited] : limited;
   return [first!, rest];
 }

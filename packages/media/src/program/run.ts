@@ -20,8 +20,8 @@ export interface RunOptions {
   readonly timeLimit?: number;
   /** standard output is collected up to this, bytes; more is an error */
   readonly outputLimit?: number;
-  /** how much memory it may ask for, bytes */
-  readonly memory?: number;
+  /** how much memory it may ask for, bytes; null for as much as it needs, where it reads nothing that a stranger made */
+  readonly memory?: number | null;
   /** what it reads from its standard input, which is closed otherwise */
   readonly input?: Iterable<Uint8Array>;
   /** takes standard output as it comes, in place of collecting it */
@@ -86,7 +86,7 @@ export function start(
 export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options: RunOptions = {}): Promise<Buffer> {
   const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onOutput, onSeconds, onComplaints, input, memory } = options;
   return new Promise((resolve, reject) => {
-    const child = start(name, args, { signal, ...(input ? { input } : {}), ...(memory ? { memory } : {}) });
+    const child = start(name, args, { signal, ...(input ? { input } : {}), ...(memory === undefined ? {} : { memory }) });
     const chunks: Buffer[] = [];
     let size = 0;
     let said = '';
