@@ -113,9 +113,12 @@ test('a dialog gives the focus back to what opened it, a menu included; a delete
   await page.getByText(/^Deleted projects/).click();
   await page.getByRole('button', { name: `Bring ${name} back` }).click();
   await expect(more).toBeVisible();
+  // The list of deleted projects goes when it is empty, and comes closed: it has to have done both before it is looked at.
+  const forGood = page.getByRole('button', { name: `Delete ${name} for good`, includeHidden: true });
+  await expect(forGood).toHaveCount(0);
   await more.click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
-  const forGood = page.getByRole('button', { name: `Delete ${name} for good` });
+  await expect(forGood).toHaveCount(1);
   if (!(await forGood.isVisible())) await page.getByText(/^Deleted projects/).click();
   await forGood.click();
   await page.getByRole('dialog').getByRole('button', { name: 'Delete for good' }).click();
