@@ -25,12 +25,14 @@ import { KeptVersionEntity } from './montages/kept-version.entity.ts';
 import { MontageEntity } from './montages/montage.entity.ts';
 import { MontagesController } from './montages/montages.controller.ts';
 import { MontagesService } from './montages/montages.service.ts';
+import { DocumentReader } from './montages/reading/document-reader.ts';
 import { DemoService } from './home/demo.service.ts';
 import { ProjectEntity } from './projects/project.entity.ts';
 import { ProjectsController } from './home/projects.controller.ts';
 import { HomeService } from './home/home.service.ts';
 import { ProjectsService } from './projects/projects.service.ts';
 import { ProblemFilter } from './http/problem.filter.ts';
+import { problemsOf } from './http/validation.ts';
 import multer from 'multer';
 
 const ENTITIES = [ProjectEntity, MontageEntity, KeptVersionEntity, AssetEntity, JobEntity];
@@ -77,7 +79,7 @@ export class AppModule {
             whitelist: true,
             forbidNonWhitelisted: true,
             transform: true,
-            exceptionFactory: (errors) => new BadRequestException(errors.flatMap((e) => Object.values(e.constraints ?? {}))),
+            exceptionFactory: (errors) => new BadRequestException(problemsOf(errors) ?? 'The request is not what it should be.'),
           }),
         },
         AssetFiles,
@@ -85,6 +87,7 @@ export class AppModule {
         AssetPreparation,
         ChangesService,
         DemoService,
+        DocumentReader,
         ExportFiles,
         ExportsService,
         JobsService,

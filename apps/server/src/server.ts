@@ -3,6 +3,7 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { NextFunction, Request, Response } from 'express';
 import { existsSync } from 'node:fs';
+import type { IncomingMessage } from 'node:http';
 import { join } from 'node:path';
 import { AppModule } from './app.module.ts';
 import { ResumableUploads, UPLOADS_PATH } from './assets/resumable-uploads.ts';
@@ -13,6 +14,9 @@ import { openFolder } from './keeping/opening.ts';
 
 /** A montage of thousands of shots is a few megabytes of JSON. */
 const LARGEST_DOCUMENT = '32mb';
+/** Whether a request is one that saves or keeps a montage. */
+const bringsDocument = ({ method = '', url = '', headers }: IncomingMessage): boolean =>
+  (method === 'PUT' ? /\/montage\/?(\?|$)/ : /\/versions\/?(\?|$)/).test(url) && /^application\/json\b/i.test(headers['content-type'] ?? '');
 /** Longer than clients keep a connection they might use again: none is reset while a request is on its way into it. */
 const KEEP_ALIVE_MS = 75_000;
 
@@ -33,6 +37,8 @@ async function build(config: Config, lock: FolderLock): Promise<NestExpressAppli
   app.use(trustedOrigin);
   const uploads = app.get(ResumableUploads);
   app.use(UPLOADS_PATH, (request: Request, response: Response, next: NextFunction) => uploads.handle(request, response, next));
+  // Documents stay text: reading one of thousands of shots would hold up everybody else.
+  app.useBodyParser('text', { limit: LARGEST_DOCUMENT, type: bringsDocument });
   app.useBodyParser('json', { limit: LARGEST_DOCUMENT });
   const web = config.webFolder;
   if (web && existsSync(web)) {

@@ -42,12 +42,7 @@ export class AssetsService implements OnModuleInit {
   ) {}
 
   async onModuleInit(): Promise<void> {
-    this.montages.afterSave((projectId, { song, footage, sounds }) =>
-      this.taken(
-        projectId,
-        [song, ...footage, ...sounds].flatMap((item) => item?.assetId ?? []),
-      ),
-    );
+    this.montages.afterSave((projectId, { assets }) => this.taken(projectId, assets));
     // Plain uploads that were cut off when the server stopped last are of no use; resumable ones lie in a folder of their own.
     for (const entry of await readdir(this.config.incomingFolder, { withFileTypes: true }))
       if (entry.isFile()) await rm(join(this.config.incomingFolder, entry.name), { force: true });

@@ -30,9 +30,14 @@ export class ExportFiles {
     return join(this.config.exportsFolder, `${jobId}.json`);
   }
 
+  /** The montage as it was when the export was asked for, until its film is made. */
+  montage(jobId: string): string {
+    return join(this.config.exportsFolder, `${jobId}.montage`);
+  }
+
   /** Removes the films of a project. */
   async removeAll(projectId: string): Promise<void> {
     for (const job of await this.jobs.allOf(projectId, 'export'))
-      for (const path of [this.film(job), this.report(job.id)]) await rm(path, { force: true });
+      for (const path of [this.film(job), this.report(job.id), this.montage(job.id)]) await rm(path, { force: true });
   }
 }

@@ -1,15 +1,16 @@
 import { BadRequestException, Injectable, type OnModuleInit } from '@nestjs/common';
-import { writeFile } from 'node:fs/promises';
-import { DEFAULT_PRESET, readMontage, scoreOf, syncReport, type FilmPresetName, type Montage } from '@bluster/core';
+import { randomUUID } from 'node:crypto';
+import { readFile, rm, writeFile } from 'node:fs/promises';
+import { DEFAULT_PRESET, type FilmPresetName } from '@bluster/core';
+import { filmInThread, type FilmOrder } from '@bluster/media/film/film-thread';
+import { probe } from '@bluster/media/probe/probe';
+import { makeWhole } from '@bluster/media/program/whole-file';
 import { AssetFiles } from '../assets/asset-files.ts';
 import { AssetsService } from '../assets/assets.service.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
-import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { MontagesService } from '../montages/montages.service.ts';
 import { ExportFiles, presetOf } from './export-files.ts';
-import { renderFilm } from '@bluster/media/film/film';
-import { makeWhole } from '@bluster/media/program/whole-file';
 
 /** Renders films of montages as jobs. */
 @Injectable()
@@ -23,20 +24,21 @@ export class ExportsService implements OnModuleInit {
   ) {}
 
   onModuleInit(): void {
-    this.jobs.handle('export', (context) => this.render(context));
+    this.jobs.handle(
+      'export',
+      (context) => this.render(context),
+      (job) => rm(this.made.montage(job.id), { force: true }),
+    );
   }
 
   /** Starts an export of the montage as it is saved now; later edits do not touch it. */
   async start(projectId: string, preset: FilmPresetName = DEFAULT_PRESET): Promise<JobEntity> {
-    const { document, revision } = await this.montages.load(projectId);
-    if (!document.song) throw new BadRequestException('There is no song yet, so there is nothing to export. Choose one in Song.');
-    if (document.shots.length === 0)
+    const { facts, revision } = await this.montages.load(projectId);
+    if (!facts.hasSong) throw new BadRequestException('There is no song yet, so there is nothing to export. Choose one in Song.');
+    if (!facts.hasShots)
       throw new BadRequestException('Nothing hangs in the score yet. Hang pegs and fill the slots in Score first.');
     const states = new Map((await this.assets.list(projectId)).map((a) => [a.id, a]));
-    const { slots, over } = scoreOf(document);
-    const shown = [...slots, ...over].flatMap((s) => (s.placed ? [s.placed.item.assetId] : []));
-    const used = [document.song.assetId, ...shown, ...document.effects.flatMap((e) => e.assetId ?? [])];
-    for (const id of used) {
+    for (const id of facts.shown) {
       const asset = states.get(id);
       if (!asset || asset.state === 'failed')
         throw new BadRequestException(
@@ -44,31 +46,40 @@ export class ExportsService implements OnModuleInit {
         );
       if (asset.state === 'working') throw new BadRequestException(`"${asset.name}" is still being prepared. Export again in a moment.`);
     }
-    return this.jobs.add(projectId, 'export', { revision, preset, document });
+    const id = randomUUID();
+    await this.writeMontage(id, facts.text);
+    return this.jobs.add(projectId, 'export', { revision, preset }, id);
+  }
+
+  private writeMontage(jobId: string, text: string): Promise<void> {
+    return makeWhole(this.made.montage(jobId), (to) => writeFile(to, text));
   }
 
   private async render({ job, signal, progress }: JobContext): Promise<Record<string, unknown>> {
-    const montage: Montage = readMontage(job.payload['document']);
-    const videos = new Map<string, MediaProbe['video']>();
-    for (const shot of montage.shots) {
-      const asset = videos.has(shot.assetId) ? null : await this.assets.find(shot.assetId);
-      if (asset)
-        videos.set(asset.id, asset.kind === 'clip' ? (await probe(this.files.path(asset.id, 'original'), asset.name, signal)).video : null);
+    const montage = this.made.montage(job.id);
+    // Exports that an earlier version was asked for have it in their row.
+    if (job.payload['document'] !== undefined) await this.writeMontage(job.id, JSON.stringify(job.payload['document']));
+    const facts = await this.montages.read(await readFile(montage, 'utf8'));
+    const pictures: Record<string, FilmOrder['pictures'][string]> = {};
+    for (const id of facts.shown) {
+      const { kind, name } = await this.assets.find(id);
+      if (kind === 'photo') pictures[id] = { path: this.files.path(id, 'photo'), video: null };
+      if (kind !== 'clip') continue;
+      const path = this.files.path(id, 'original');
+      pictures[id] = { path, video: (await probe(path, name, signal)).video };
     }
-    const isPhoto = (id: string): boolean => videos.get(id) === null;
-    await renderFilm(
-      montage,
+    const summary = await filmInThread(
       {
-        picturePath: (id) => this.files.path(id, isPhoto(id) ? 'photo' : 'original'),
-        video: (id) => videos.get(id) ?? null,
-        soundPath: (id) => this.files.path(id, 'sound'),
+        montage,
+        film: this.made.film(job),
+        report: this.made.report(job.id),
+        preset: presetOf(job),
+        pictures,
+        sounds: Object.fromEntries(facts.shown.map((id) => [id, this.files.path(id, 'sound')])),
       },
-      this.made.film(job),
-      { preset: presetOf(job), signal, onFrame: (done, total) => progress(done / total) },
+      { signal, onFrame: (done, total) => progress(done / total) },
     );
-    const report = syncReport(montage);
-    await makeWhole(this.made.report(job.id), (to) => writeFile(to, `${JSON.stringify(report, null, 2)}\n`));
-    const { frames, cuts, worstErrorMs, emptySlots, shortShots } = report;
-    return { frames, cuts: cuts.length, worstErrorMs, emptySlots, shortShots };
+    await rm(montage, { force: true });
+    return { ...summary };
   }
 }

@@ -6,7 +6,6 @@ import { readMontage } from '@bluster/core';
 import { AssetsService } from '../assets/assets.service.ts';
 import { Config } from '../config.ts';
 import { MontagesService } from '../montages/montages.service.ts';
-import { replaceAssets } from '../montages/replace-assets.ts';
 import type { ProjectEntity } from '../projects/project.entity.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import { HomeService } from './home.service.ts';
@@ -39,8 +38,9 @@ export class DemoService {
   private async make(): Promise<ProjectEntity> {
     const folder = this.config.demoFolder;
     if (!folder) throw new BadRequestException('This server was started without the demo material.');
-    const montage = readMontage(JSON.parse(await readFile(join(folder, DEMO_MONTAGE), 'utf8')));
-    const project = await this.home.create(DEMO_NAME, undefined, true);
+    const text = await readFile(join(folder, DEMO_MONTAGE), 'utf8');
+    const montage = readMontage(JSON.parse(text));
+    const project = await this.home.create(DEMO_NAME, true);
     const ids = new Map<string, string>();
     const bring = async (file: string, role: 'song' | 'footage'): Promise<void> => {
       const incoming = join(this.config.incomingFolder, randomUUID());
@@ -49,7 +49,7 @@ export class DemoService {
     };
     if (montage.song) await bring(montage.song.assetId, 'song');
     for (const item of montage.footage) await bring(item.assetId, 'footage');
-    await this.montages.save(project.id, 1, replaceAssets(montage, ids));
+    await this.montages.save(project.id, 1, await this.montages.copied(text, ids));
     return project;
   }
 }

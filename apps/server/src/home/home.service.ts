@@ -1,14 +1,13 @@
 import { Injectable, Logger, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
-import { emptyMontage, isRefusal, scoreOf, type Montage } from '@bluster/core';
+import { emptyMontage, isRefusal } from '@bluster/core';
 import type { DeletedProjectAnswer, ProjectSummaryAnswer } from '@bluster/wire';
 import { IsNull, LessThan, Not, Repository } from 'typeorm';
 import { AssetsService } from '../assets/assets.service.ts';
 import { ExportFiles } from '../exports/export-files.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { MontagesService } from '../montages/montages.service.ts';
-import { replaceAssets } from '../montages/replace-assets.ts';
 import { ProjectEntity } from '../projects/project.entity.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 
@@ -48,19 +47,19 @@ export class HomeService implements OnModuleInit {
     return rows.map(({ id, name, deletedAt }) => ({ id, name, deletedAt: deletedAt!, goneAt: deletedAt! + KEPT_AFTER_DELETE_MS }));
   }
 
-  async create(name: string, montage: Montage = emptyMontage(), demo = false): Promise<ProjectEntity> {
+  async create(name: string, demo = false): Promise<ProjectEntity> {
     const now = Date.now();
     const project = await this.rows.save({ id: randomUUID(), name, createdAt: now, updatedAt: now, deletedAt: null, demo });
-    await this.montages.create(project.id, montage);
+    await this.montages.create(project.id, emptyMontage());
     return project;
   }
 
   async duplicate(id: string): Promise<ProjectEntity> {
     const project = await this.projects.find(id);
-    const { document } = await this.montages.load(id);
-    const copy = await this.create(`${project.name.slice(0, 110)} copy`, emptyMontage());
+    const { facts } = await this.montages.load(id);
+    const copy = await this.create(`${project.name.slice(0, 110)} copy`);
     const ids = await this.assets.copyAll(id, copy.id);
-    await this.montages.save(copy.id, 1, replaceAssets(document, ids));
+    await this.montages.save(copy.id, 1, await this.montages.copied(facts.text, ids));
     return copy;
   }
 
@@ -106,15 +105,8 @@ export class HomeService implements OnModuleInit {
 
   private async glance(id: string): Promise<Glance> {
     try {
-      const { document } = await this.montages.load(id);
-      const score = scoreOf(document);
-      return {
-        coverAssetId: score.slots.find((s) => s.placed)?.placed?.item.assetId ?? document.footage[0]?.assetId ?? null,
-        length: score.length,
-        slots: score.slots.length,
-        filled: score.slots.filter((s) => s.placed).length,
-        problem: null,
-      };
+      const { cover, length, slots, filled } = (await this.montages.load(id)).facts;
+      return { coverAssetId: cover, length, slots, filled, problem: null };
     } catch (error) {
       if (!isRefusal(error)) this.log.error(error);
       const problem = isRefusal(error) ? error.message : 'The montage of this project cannot be read; the details are in the log.';

@@ -140,9 +140,9 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     patience.abort();
   }
 
-  async add(projectId: string, kind: JobKind, payload: Record<string, unknown>): Promise<JobEntity> {
+  async add(projectId: string, kind: JobKind, payload: Record<string, unknown>, id = randomUUID()): Promise<JobEntity> {
     const job = await this.jobs.save({
-      id: randomUUID(),
+      id,
       projectId,
       kind,
       state: 'queued',

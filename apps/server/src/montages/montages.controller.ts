@@ -1,21 +1,37 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Res } from '@nestjs/common';
-import { readMontage, type Montage } from '@bluster/core';
+import { BadRequestException, Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Res } from '@nestjs/common';
 import type { Response } from 'express';
-import { KeepVersionRequest, LastGoodAnswer, KeptVersionAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from '@bluster/wire';
-import { MontagesService } from './montages.service.ts';
+import { KeptVersionAnswer, LastGoodAnswer } from '@bluster/wire';
+import { MontagesService, SaveConflict, type StoredMontage } from './montages.service.ts';
+
+/** Requests that bring a document come as text; see server.ts. */
+function sentText(body: unknown): string {
+  if (typeof body === 'string') return body;
+  throw new BadRequestException('The request is not valid JSON.');
+}
+
+const asText = ({ revision, savedAt, facts }: StoredMontage): string =>
+  `{"revision":${revision},"savedAt":${savedAt},"document":${facts.text}}`;
 
 @Controller('api/projects/:id')
 export class MontagesController {
   constructor(private readonly montages: MontagesService) {}
 
+  /** Documents go over the wire as the text that they are kept as: nobody here has to know what is in them. */
   @Get('montage')
-  load(@Param('id', ParseUUIDPipe) id: string): Promise<SavedMontageAnswer> {
-    return this.montages.load(id);
+  async load(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+    response.type('json').send(asText(await this.montages.load(id)));
   }
 
   @Put('montage')
-  save(@Param('id', ParseUUIDPipe) id: string, @Body() body: SaveMontageRequest): Promise<SavedAnswer> {
-    return this.montages.save(id, body.revision, body.document);
+  async save(@Param('id', ParseUUIDPipe) id: string, @Body() body: unknown, @Res() response: Response): Promise<void> {
+    try {
+      response.json(await this.montages.saveSent(id, sentText(body)));
+    } catch (error) {
+      if (!(error instanceof SaveConflict)) throw error;
+      const { message, keptId, current } = error;
+      response.status(409).type('json');
+      response.send(`${JSON.stringify({ statusCode: 409, message, keptId }).slice(0, -1)},"current":${asText(current)}}`);
+    }
   }
 
   /** What is stored, as a file: also where it cannot be read, so that it can be looked into. */
@@ -41,14 +57,17 @@ export class MontagesController {
 
   @Post('versions')
   @HttpCode(201)
-  async keep(@Param('id', ParseUUIDPipe) id: string, @Body() body: KeepVersionRequest): Promise<{ id: string }> {
-    await this.montages.load(id);
-    return { id: await this.montages.keep(id, body.revision, readMontage(body.document), body.reason) };
+  async keep(@Param('id', ParseUUIDPipe) id: string, @Body() body: unknown): Promise<{ id: string }> {
+    return { id: await this.montages.keepSent(id, sentText(body)) };
   }
 
   @Get('versions/:version')
-  version(@Param('id', ParseUUIDPipe) id: string, @Param('version', ParseUUIDPipe) version: string): Promise<Montage> {
-    return this.montages.loadKept(id, version);
+  async version(
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('version', ParseUUIDPipe) version: string,
+    @Res() response: Response,
+  ): Promise<void> {
+    response.type('json').send(await this.montages.loadKept(id, version));
   }
 
   @Delete('versions/:version')

@@ -1,50 +1,51 @@
 import { ConflictException, Injectable, NotFoundException } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
-import { MontageFormatError, readMontage, type Montage } from '@bluster/core';
-import type { KeptVersionAnswer, SavedAnswer, SavedMontageAnswer } from '@bluster/wire';
-import { In, Repository } from 'typeorm';
+import { isRefusal, type Montage } from '@bluster/core';
+import type { KeptVersionAnswer, SavedAnswer } from '@bluster/wire';
+import { In, Like, Repository } from 'typeorm';
 import { Config } from '../config.ts';
 import { montagesInCopies } from '../keeping/montages-in-copies.ts';
 import { KeptVersionEntity } from './kept-version.entity.ts';
 import { MontageEntity } from './montage.entity.ts';
+import { DocumentReader } from './reading/document-reader.ts';
+import type { MontageFacts } from './reading/montage-facts.ts';
 
 /** Versions of a project that are kept, at most. */
 const MOST_KEPT = 50;
 
-/** A stored document in today's form. @throws MontageFormatError where it cannot be read, or is of a newer version */
-function readStored(document: string): Montage {
-  let value: unknown;
-  try {
-    value = JSON.parse(document);
-  } catch {
-    throw new MontageFormatError('The montage of this project is damaged: it breaks off, or was changed from outside.');
-  }
-  return readMontage(value);
+/** A montage as it is saved. */
+export interface StoredMontage {
+  readonly revision: number;
+  /** ms since 1970 */
+  readonly savedAt: number;
+  readonly facts: MontageFacts;
 }
 
-function readable(document: string): boolean {
-  try {
-    readStored(document);
-    return true;
-  } catch {
-    return false;
+/** Another save came in between: nothing was overwritten, and what was sent is kept. */
+export class SaveConflict extends Error {
+  constructor(
+    readonly current: StoredMontage,
+    readonly keptId: string,
+  ) {
+    super('This project was changed in another window. Both versions are kept; choose which one to go on with.');
   }
 }
 
 /** Keeps montages, each save under a new revision number. */
 @Injectable()
 export class MontagesService {
-  private readonly listeners: ((projectId: string, montage: Montage) => Promise<void>)[] = [];
+  private readonly listeners: ((projectId: string, facts: MontageFacts) => Promise<void>)[] = [];
 
   constructor(
     @InjectRepository(MontageEntity) private readonly montages: Repository<MontageEntity>,
     @InjectRepository(KeptVersionEntity) private readonly kept: Repository<KeptVersionEntity>,
     private readonly config: Config,
+    private readonly reader: DocumentReader,
   ) {}
 
   /** Has something done after each save, before it is answered. */
-  afterSave(listener: (projectId: string, montage: Montage) => Promise<void>): void {
+  afterSave(listener: (projectId: string, facts: MontageFacts) => Promise<void>): void {
     this.listeners.push(listener);
   }
 
@@ -52,9 +53,22 @@ export class MontagesService {
     await this.montages.insert({ projectId, revision: 1, document: JSON.stringify(montage), savedAt: Date.now() });
   }
 
-  async load(projectId: string): Promise<SavedMontageAnswer> {
+  /** @throws MontageFormatError where what is stored cannot be read, or is of a newer version */
+  async load(projectId: string): Promise<StoredMontage> {
     const { revision, savedAt, document } = await this.row(projectId);
-    return { revision, savedAt, document: readStored(document) };
+    return { revision, savedAt, facts: await this.read(document) };
+  }
+
+  /** What is in a document that was stored. @throws MontageFormatError */
+  async read(text: string): Promise<MontageFacts> {
+    return (await this.reader.read({ kind: 'stored', text })).facts;
+  }
+
+  private async readable(text: string): Promise<MontageFacts | null> {
+    return this.read(text).catch((error: unknown) => {
+      if (isRefusal(error)) return null;
+      throw error;
+    });
   }
 
   /** Under which number the montage was saved last; null where there is none. */
@@ -82,11 +96,14 @@ export class MontagesService {
    */
   async takeLastGood(projectId: string): Promise<number> {
     const damaged = await this.row(projectId);
-    if (readable(damaged.document)) throw new ConflictException('The montage of this project can be read. Nothing was changed.');
+    if (await this.readable(damaged.document)) throw new ConflictException('The montage of this project can be read. Nothing was changed.');
     const kept = await this.kept.find({ where: { projectId }, order: { savedAt: 'DESC' } });
-    const good = [...kept, ...montagesInCopies(this.config, projectId)]
-      .sort((a, b) => b.savedAt - a.savedAt)
-      .find(({ document }) => readable(document));
+    let good: { savedAt: number; facts: MontageFacts } | null = null;
+    for (const { document, savedAt } of [...kept, ...montagesInCopies(this.config, projectId)].sort((a, b) => b.savedAt - a.savedAt)) {
+      const facts = await this.readable(document);
+      if (facts) good = { savedAt, facts };
+      if (good) break;
+    }
     if (!good)
       throw new NotFoundException(
         'No version of this montage that can be read is left. It can be taken out as a file, and a new project begun.',
@@ -99,43 +116,51 @@ export class MontagesService {
       savedAt: damaged.savedAt,
       reason: 'It could not be read.',
     });
-    const document = JSON.stringify(readMontage(JSON.parse(good.document)));
+    const { text: document } = good.facts;
     await this.montages.update({ projectId }, { revision: damaged.revision + 1, document, savedAt: Date.now() });
     return good.savedAt;
   }
 
+  /** Saves a montage that a request brings. @throws as save, and BadRequestException where the request is not what it should be */
+  async saveSent(projectId: string, request: string): Promise<SavedAnswer> {
+    const { revision, facts } = await this.reader.read({ kind: 'save', text: request });
+    return this.save(projectId, revision, facts);
+  }
+
+  /** Keeps the version that a request brings. @returns its id */
+  async keepSent(projectId: string, request: string): Promise<string> {
+    const { revision, facts, reason } = await this.reader.read({ kind: 'keep', text: request });
+    if ((await this.revisionOf(projectId)) === null) throw new NotFoundException('There is no such project.');
+    return this.keep(projectId, revision, facts.text, reason);
+  }
+
+  /** A montage in which files get other ids; one without a new id keeps its own. */
+  async copied(text: string, ids: ReadonlyMap<string, string>): Promise<MontageFacts> {
+    return (await this.reader.read({ kind: 'copy', text, ids })).facts;
+  }
+
   /**
    * Saves a montage that was made from a revision.
-   * @throws ConflictException when another save came in between: nothing is overwritten, what was sent is kept beside
-   *   the current version, and both come back with the refusal
+   * @throws SaveConflict when another save came in between: nothing is overwritten, what was sent is kept beside
+   *   the current version
    */
-  async save(projectId: string, revision: number, document: unknown): Promise<SavedAnswer> {
-    const montage = readMontage(document);
+  async save(projectId: string, revision: number, facts: MontageFacts): Promise<SavedAnswer> {
     const savedAt = Date.now();
     // One statement, so that two saves at once cannot both win.
-    const done = await this.montages.update(
-      { projectId, revision },
-      { revision: revision + 1, document: JSON.stringify(montage), savedAt },
-    );
+    const done = await this.montages.update({ projectId, revision }, { revision: revision + 1, document: facts.text, savedAt });
     if (done.affected === 1) {
-      for (const listener of this.listeners) await listener(projectId, montage);
+      for (const listener of this.listeners) await listener(projectId, facts);
       return { revision: revision + 1, savedAt };
     }
     const current = await this.load(projectId);
-    const keptId = await this.keep(projectId, revision, montage, 'Another window had saved in the meantime.');
-    throw new ConflictException({
-      message: 'This project was changed in another window. Both versions are kept; choose which one to go on with.',
-      current,
-      keptId,
-    });
+    throw new SaveConflict(current, await this.keep(projectId, revision, facts.text, 'Another window had saved in the meantime.'));
   }
 
   /** Sets a version aside and returns its id; the same one again is kept once, and the oldest go when there are too many. */
-  async keep(projectId: string, revision: number, montage: Montage, reason: string): Promise<string> {
-    const document = JSON.stringify(montage);
-    const before = await this.kept.find({ where: { projectId }, order: { savedAt: 'DESC' } });
-    const [last] = before;
+  private async keep(projectId: string, revision: number, document: string, reason: string): Promise<string> {
+    const last = await this.kept.findOne({ where: { projectId }, order: { savedAt: 'DESC' } });
     if (last?.document === document && last.reason === reason) return last.id;
+    const before = await this.listKept(projectId);
     const old = before.slice(MOST_KEPT - 1).map((row) => row.id);
     if (old.length > 0) await this.kept.delete({ id: In(old) });
     const id = randomUUID();
@@ -152,17 +177,18 @@ export class MontagesService {
     });
   }
 
-  async loadKept(projectId: string, id: string): Promise<Montage> {
+  /** The text of a version that was kept. */
+  async loadKept(projectId: string, id: string): Promise<string> {
     const row = await this.kept.findOneBy({ projectId, id });
     if (!row) throw new NotFoundException('There is no such version.');
-    return readStored(row.document);
+    return (await this.read(row.document)).text;
   }
 
   /** Whether the montage or a version that is kept names an asset. */
   async uses(projectId: string, assetId: string): Promise<boolean> {
-    const kept = await this.kept.findBy({ projectId });
     // As text, so that what cannot be read counts too.
-    return [(await this.row(projectId)).document, ...kept.map((row) => row.document)].some((text) => text.includes(assetId));
+    const named = { projectId, document: Like(`%${assetId}%`) };
+    return (await this.montages.existsBy(named)) || (await this.kept.existsBy(named));
   }
 
   /** Removes a project's montage and its kept versions for good. */

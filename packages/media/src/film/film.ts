@@ -9,8 +9,9 @@ import { FrameReader } from './frame-reader.ts';
 import { renderMix, type SoundPath } from './mix.ts';
 import { blackPicture, type Dressing } from './compose-frame.ts';
 import { FrameComposer } from './frame-composer.ts';
-import { filmPlan, type PictureRun } from './picture-runs.ts';
-import { RunFrames, type OpenRun } from './run-frames.ts';
+import { filmPlans, type PictureRun } from './picture-runs.ts';
+import { PlannedPictures } from './planned-pictures.ts';
+import type { OpenRun } from './run-frames.ts';
 
 /** Where a film's material lies. */
 export interface FilmSources {
@@ -98,7 +99,6 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
   const score = scoreOf(montage);
   const { width, height, rate } = montage.shape;
   const mix = `${to}.mix.wav`;
-  const opened = new Map<number, OpenRun>();
   const composer = new FrameComposer({ width, height });
   try {
     await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
@@ -153,35 +153,22 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
     };
 
     const black = blackPicture({ width, height });
-    const plan = filmPlan(montage);
-    const last = plan.runs.map(({ first, wants }) => first + wants.length - 1);
-    const reading = new Map<number, RunFrames>();
-    const opening = (i: number): OpenRun => {
-      let run = opened.get(i);
-      if (!run) opened.set(i, (run = openRun(montage, plan.runs[i]!, sources, signal)));
-      return run;
-    };
-    /** The pictures of a run; it is opened when it is first wanted, and the one after it then too. */
-    const framesOf = (i: number): RunFrames => {
-      let frames = reading.get(i);
-      if (!frames) reading.set(i, (frames = new RunFrames(opening(i), plan.runs[i]!.order)));
-      if (plan.runs[i + 1]) opening(i + 1);
-      return frames;
-    };
-    for (const [n, { layers, list }] of plan.frames.entries()) {
-      if (signal?.aborted) throw new CancelledError();
-      if (broken || ended) break;
-      const pictures = [];
-      for (const { run, source, opacity } of layers) pictures.push({ picture: await framesOf(run).frame(source), opacity });
-      const [only] = pictures;
-      const whole = isPlain(list) && pictures.length < 2 && (!only || only.opacity >= 1);
-      const { camera, veils, bars, titles } = list;
-      await write(whole ? (only?.picture ?? black) : await composer.compose(pictures, { camera, veils, bars, titles }));
-      for (const run of reading.keys())
-        if (last[run]! <= n) {
-          reading.delete(run);
-          opened.get(run)!.reader.close();
+    for (const plan of filmPlans(montage)) {
+      const pictures = new PlannedPictures(plan, (run) => openRun(montage, run, sources, signal));
+      try {
+        for (const [n, { layers, list }] of plan.frames.entries()) {
+          if (signal?.aborted) throw new CancelledError();
+          if (broken || ended) break;
+          const seen = await pictures.of(layers);
+          const [only] = seen;
+          const whole = isPlain(list) && seen.length < 2 && (!only || only.opacity >= 1);
+          const { camera, veils, bars, titles } = list;
+          await write(whole ? (only?.picture ?? black) : await composer.compose(seen, { camera, veils, bars, titles }));
+          pictures.passed(n);
         }
+      } finally {
+        pictures.close();
+      }
     }
     toEncoder.end();
     const [code] = await closed;
@@ -198,7 +185,6 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
     if (signal?.aborted) throw new CancelledError();
     throw error;
   } finally {
-    for (const run of opened.values()) run.reader.close();
     await composer.close();
     await rm(mix, { force: true });
   }

@@ -11,7 +11,7 @@ import {
   type FootageItem,
   type Montage,
 } from '@bluster/core';
-import { filmPlan } from './picture-runs.ts';
+import { filmPlan, filmPlans, type FilmPlan } from './picture-runs.ts';
 
 const clip = (assetId: string, frames: number): FootageItem => ({
   assetId,
@@ -39,12 +39,22 @@ function montage(): Montage {
   ]);
 }
 
-/** What must hold for any film: each picture of each frame comes from a run that has it then. */
+const wholePlan = (m: Montage): FilmPlan => filmPlan(m, 0, scoreOf(m).frames);
+
+/** What must hold for any film: each picture of each frame comes from a run that has it then. In stretches it is the same film. */
 function expectWhole(m: Montage): void {
-  const plan = filmPlan(m);
-  expect(plan.frames).toHaveLength(scoreOf(m).frames);
+  expectPlanned(m, wholePlan(m), 0);
+  let from = 0;
+  for (const plan of filmPlans(m, 37)) {
+    expectPlanned(m, plan, from);
+    from += plan.frames.length;
+  }
+  expect(from).toBe(scoreOf(m).frames);
+}
+
+function expectPlanned(m: Montage, plan: FilmPlan, from: number): void {
   for (const [n, { layers, list }] of plan.frames.entries()) {
-    expect(list).toEqual(drawListAt(m, n));
+    expect(list).toEqual(drawListAt(m, from + n));
     expect(layers.map((l) => [l.source, l.opacity])).toEqual(list.items.map((i) => [i.frame, i.opacity]));
     for (const [i, { run, source }] of layers.entries()) {
       const { item, wants, first } = plan.runs[run]!;
@@ -60,13 +70,14 @@ describe('the plan of a film', () => {
   test('has a run for each shot, and none for a gap', () => {
     const m = montage();
     expectWhole(m);
-    expect(filmPlan(m).runs.map((r) => [r.first, r.wants.length, r.order])).toEqual(
+    expect(wholePlan(m).frames).toHaveLength(180);
+    expect(wholePlan(m).runs.map((r) => [r.first, r.wants.length, r.order])).toEqual(
       Array.from({ length: 6 }, (_, i) => [30 * i, 30, 'rising']),
     );
     const gap = after(m, [{ do: 'takeDownShot', id: scoreOf(m).slots[2]!.placed!.shot.id }]);
     expectWhole(gap);
-    expect(filmPlan(gap).runs.map((r) => r.first)).toEqual([0, 30, 90, 120, 150]);
-    expect(filmPlan(gap).frames[75]!.layers).toEqual([]);
+    expect(wholePlan(gap).runs.map((r) => r.first)).toEqual([0, 30, 90, 120, 150]);
+    expect(wholePlan(gap).frames[75]!.layers).toEqual([]);
   });
   test('in a dissolve two runs are read at once, each from where its clip is seen first', () => {
     const m = montage();
@@ -75,7 +86,7 @@ describe('the plan of a film', () => {
       { do: 'setTransition', pegIds: [second!.start.id], transition: { kind: 'dissolve', beats: 1, place: 'over' } },
     ]);
     expectWhole(dissolved);
-    const [a, b] = filmPlan(dissolved).runs;
+    const [a, b] = wholePlan(dissolved).runs;
     expect([a!.first, a!.first + a!.wants.length]).toEqual([0, 38]);
     expect([b!.first, b!.first + b!.wants.length]).toEqual([23, 60]);
   });
@@ -84,7 +95,7 @@ describe('the plan of a film', () => {
     const id = scoreOf(m).slots[1]!.placed!.shot.id;
     const back = after(m, [{ do: 'reverseShot', id }]);
     expectWhole(back);
-    const own = filmPlan(back).runs.filter((r) => r.item.shotId === id);
+    const own = wholePlan(back).runs.filter((r) => r.item.shotId === id);
     expect(own.length).toBeGreaterThan(1);
     expect(own.every((r) => r.order === 'any')).toBe(true);
   });

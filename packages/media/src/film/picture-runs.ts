@@ -9,7 +9,7 @@ export interface PictureRun {
   readonly wants: readonly Want[];
   /** source frames come in rising order and are read as they pass; else all of them are held */
   readonly order: 'rising' | 'any';
-  /** the frame of the film that is its first */
+  /** the frame of the plan that is its first */
   readonly first: number;
 }
 
@@ -20,10 +20,16 @@ export interface FilmLayer {
   readonly opacity: number;
 }
 
-/** A film as it is put together: from which runs, and frame by frame of which of their pictures. */
+/** A frame of the film: what is seen, and of which runs. */
+export interface FilmFrame {
+  readonly layers: readonly FilmLayer[];
+  readonly list: DrawList;
+}
+
+/** A film, or a stretch of one, as it is put together: from which runs, and frame by frame of which of their pictures. */
 export interface FilmPlan {
   readonly runs: readonly PictureRun[];
-  readonly frames: readonly { readonly layers: readonly FilmLayer[]; readonly list: DrawList }[];
+  readonly frames: readonly FilmFrame[];
 }
 
 /** As many frames of a clip that runs backwards are held at once, and no more bytes than this. */
@@ -56,16 +62,27 @@ interface Stretch {
   readonly runs: number[];
 }
 
-/** What a film shows, frame by frame. */
-export function filmPlan(montage: Montage): FilmPlan {
+/** Frames of a film that are planned at once: a few seconds' work of the encoder, a few megabytes of plan. */
+const STRETCH = 3000;
+
+/**
+ * The plan of a film, a stretch of frames at a time, so that one of hours needs no more memory than one of minutes. A shot that
+ * goes on over the end of a stretch is opened anew in the next.
+ */
+export function* filmPlans(montage: Montage, stretch = STRETCH): Generator<FilmPlan> {
   const { frames } = scoreOf(montage);
+  for (let from = 0; from < frames; from += stretch) yield filmPlan(montage, from, Math.min(frames, from + stretch));
+}
+
+/** What a film shows from one of its frames to before another, frame by frame; runs count from that first one too. */
+export function filmPlan(montage: Montage, from: number, to: number): FilmPlan {
   const { width, height } = montage.shape;
   const mostHeld = Math.max(2, Math.min(MOST_HELD, Math.floor(MOST_BYTES / (width * height * 1.5))));
   const stretches: Stretch[] = [];
   const seen: { list: DrawList; stretches: Map<string, Stretch> }[] = [];
   let open = new Map<string, Stretch>();
-  for (let n = 0; n < frames; n++) {
-    const list = drawListAt(montage, n);
+  for (let n = 0; n < to - from; n++) {
+    const list = drawListAt(montage, from + n);
     const now = new Map<string, Stretch>();
     for (const item of list.items) {
       let stretch = now.get(item.shotId);
@@ -82,11 +99,11 @@ export function filmPlan(montage: Montage): FilmPlan {
   }
   const runs: PictureRun[] = [];
   for (const { item, first, wants, runs: served } of stretches)
-    for (let from = 0; from < wants.length;) {
-      const { count, order } = runLength(wants, from, mostHeld);
+    for (let at = 0; at < wants.length;) {
+      const { count, order } = runLength(wants, at, mostHeld);
       for (let i = 0; i < count; i++) served.push(runs.length);
-      runs.push({ item, wants: wants.slice(from, from + count), order, first: first + from });
-      from += count;
+      runs.push({ item, wants: wants.slice(at, at + count), order, first: first + at });
+      at += count;
     }
   return {
     runs,

@@ -1,0 +1,15 @@
+// Reads documents outside the server's event loop, in the order in which they come.
+import 'reflect-metadata';
+import { parentPort } from 'node:worker_threads';
+import { readDocument, readingFailure, type Reading, type ReadingAnswer } from './read-document.ts';
+
+const port = parentPort!;
+port.on('message', (reading: Reading) => {
+  let answer: ReadingAnswer;
+  try {
+    answer = { kind: 'read', read: readDocument(reading) };
+  } catch (error) {
+    answer = readingFailure(error);
+  }
+  port.postMessage(answer);
+});
