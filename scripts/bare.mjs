@@ -5,7 +5,8 @@ import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, rmSync, symlinkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { delimiter, join, resolve } from 'node:path';
-import { serverReady } from './demo-server.mjs';
+import { demoReady } from './demo-server.mjs';
+import { addressOf } from './own-server.mjs';
 
 const root = resolve(import.meta.dirname, '..');
 const kept = process.env.BLUSTER_BARE_DATA;
@@ -45,7 +46,8 @@ if (shell('command -v ffmpeg').status === 0) throw new Error('an ffmpeg is still
 
 const child = spawn(join(root, 'bluster'), ['demo', '--port', '0'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
 try {
-  const { base, project } = await serverReady(child);
+  const base = await addressOf(child);
+  const project = await demoReady(base);
   const core = await import('../packages/core/dist/index.js');
   const { revision, document } = await (await fetch(`${base}/api/projects/${project}/montage`)).json();
   const pieces = [{ from: document.song.pieces[0].from, to: document.song.pieces[0].from + SECONDS }];

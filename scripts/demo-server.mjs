@@ -1,33 +1,20 @@
-import { spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { ownServer } from './own-server.mjs';
 
-const root = resolve(import.meta.dirname, '..');
-
-/** Waits until a server that was started with the demo project has prepared everything in it. @param child with its output piped */
-export async function serverReady(child) {
-  const { base, project } = await new Promise((found, failed) => {
-    let said = '';
-    child.stdout.on('data', (chunk) => {
-      const match = /(http:\/\/127\.0\.0\.1:\d+)\/projects\/([0-9a-f-]+)/.exec((said += chunk));
-      if (match) found({ base: match[1], project: match[2] });
-    });
-    child.on('close', () => failed(new Error('the server ended')));
-  });
+/** Waits until a server that was started with the demo project has prepared everything in it. @returns the project's id */
+export async function demoReady(base) {
+  const projects = await (await fetch(`${base}/api/projects`)).json();
+  const { id: project } = projects.find(({ demo }) => demo);
   for (;;) {
     const assets = await (await fetch(`${base}/api/projects/${project}/assets`)).json();
     const bad = assets.find((a) => a.state === 'failed');
     if (bad) throw new Error(`${bad.name}: ${bad.problem}`);
-    if (assets.length > 0 && assets.every((a) => a.state === 'ready')) return { base, project };
+    if (assets.length > 0 && assets.every((a) => a.state === 'ready')) return project;
     await new Promise((later) => setTimeout(later, 200));
   }
 }
 
-/** Starts a server of its own with the demo project, and waits until everything in it is prepared. */
-export async function demoServer() {
-  const env = { ...process.env, BLUSTER_DATA: mkdtempSync(join(tmpdir(), 'bluster-demo-')) };
-  const args = [join(root, 'apps/server/dist/main.js'), '--demo', '--port', '0'];
-  const child = spawn('node', args, { env, stdio: ['ignore', 'pipe', 'inherit'] });
-  return { ...(await serverReady(child)), stop: () => child.kill('SIGTERM') };
+/** Starts a server of its own with the demo project, and waits until everything in it is prepared. @param how see ownServer */
+export async function demoServer(how = {}) {
+  const server = await ownServer({ ...how, args: ['--demo', ...(how.args ?? [])] });
+  return { ...server, project: await demoReady(server.base) };
 }

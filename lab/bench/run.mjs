@@ -1,5 +1,5 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [marking] [shortening] [footage] [uploads] [export] [preview] [score] [screens]
+// usage: ./bluster bench [beats] [marking] [shortening] [footage] [load] [export] [preview] [score] [screens]
 import { benchBeats } from './beats.mjs';
 import { benchExport } from './export.mjs';
 import { benchFootage } from './footage.mjs';
@@ -8,14 +8,14 @@ import { benchPreview } from './preview.mjs';
 import { benchScore } from './score.mjs';
 import { benchScreens } from './screens.mjs';
 import { shortening } from './shortening.mjs';
-import { benchUploads } from './uploads.mjs';
+import { benchLoad } from './load.mjs';
 
 const BENCHES = {
   beats: benchBeats,
   marking,
   shortening,
   footage: benchFootage,
-  uploads: benchUploads,
+  load: benchLoad,
   export: benchExport,
   preview: benchPreview,
   score: benchScore,

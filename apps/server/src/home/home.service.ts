@@ -8,6 +8,7 @@ import { AssetsService } from '../assets/assets.service.ts';
 import { ExportFiles } from '../exports/export-files.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { MontagesService } from '../montages/montages.service.ts';
+import type { MontageFacts } from '../montages/reading/montage-facts.ts';
 import { ProjectEntity } from '../projects/project.entity.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 
@@ -15,6 +16,14 @@ import { ProjectsService } from '../projects/projects.service.ts';
 const KEPT_AFTER_DELETE_MS = 30 * 24 * 3600_000;
 
 type Glance = Pick<ProjectSummaryAnswer, 'coverAssetId' | 'length' | 'slots' | 'filled' | 'problem'>;
+
+const glanceAt = ({ cover, length, slots, filled }: MontageFacts): Glance => ({
+  coverAssetId: cover,
+  length,
+  slots,
+  filled,
+  problem: null,
+});
 
 /** The list of projects: making, copying, deleting and bringing back. */
 @Injectable()
@@ -33,6 +42,7 @@ export class HomeService implements OnModuleInit {
   ) {}
 
   async onModuleInit(): Promise<void> {
+    this.montages.afterSave((id, facts, revision) => void this.glances.set(id, { revision, glance: glanceAt(facts) }));
     for (const old of await this.rows.findBy({ deletedAt: LessThan(Date.now() - KEPT_AFTER_DELETE_MS) })) await this.erase(old.id);
   }
 
@@ -105,8 +115,7 @@ export class HomeService implements OnModuleInit {
 
   private async glance(id: string): Promise<Glance> {
     try {
-      const { cover, length, slots, filled } = (await this.montages.load(id)).facts;
-      return { coverAssetId: cover, length, slots, filled, problem: null };
+      return glanceAt((await this.montages.load(id)).facts);
     } catch (error) {
       if (!isRefusal(error)) this.log.error(error);
       const problem = isRefusal(error) ? error.message : 'The montage of this project cannot be read; the details are in the log.';

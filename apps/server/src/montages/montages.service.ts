@@ -22,6 +22,9 @@ export interface StoredMontage {
   readonly facts: MontageFacts;
 }
 
+/** Told of each save, before it is answered: what was saved, and under which number. */
+type SaveListener = (projectId: string, facts: MontageFacts, revision: number) => void | Promise<void>;
+
 /** Another save came in between: nothing was overwritten, and what was sent is kept. */
 export class SaveConflict extends Error {
   constructor(
@@ -35,7 +38,7 @@ export class SaveConflict extends Error {
 /** Keeps montages, each save under a new revision number. */
 @Injectable()
 export class MontagesService {
-  private readonly listeners: ((projectId: string, facts: MontageFacts) => Promise<void>)[] = [];
+  private readonly listeners: SaveListener[] = [];
 
   constructor(
     @InjectRepository(MontageEntity) private readonly montages: Repository<MontageEntity>,
@@ -45,7 +48,7 @@ export class MontagesService {
   ) {}
 
   /** Has something done after each save, before it is answered. */
-  afterSave(listener: (projectId: string, facts: MontageFacts) => Promise<void>): void {
+  afterSave(listener: SaveListener): void {
     this.listeners.push(listener);
   }
 
@@ -149,7 +152,7 @@ export class MontagesService {
     // One statement, so that two saves at once cannot both win.
     const done = await this.montages.update({ projectId, revision }, { revision: revision + 1, document: facts.text, savedAt });
     if (done.affected === 1) {
-      for (const listener of this.listeners) await listener(projectId, facts);
+      for (const listener of this.listeners) await listener(projectId, facts, revision + 1);
       return { revision: revision + 1, savedAt };
     }
     const current = await this.load(projectId);

@@ -8,6 +8,7 @@ import { findTransients, type Transient } from '@bluster/core/footage/transients
 import { framesPerSecond } from '@bluster/core/time/rate';
 import type { LookRequest, LookReport } from './film-look.ts';
 import { countFrames, smallPicture } from '../probe/frame-filters.ts';
+import { threadStandsBack } from '../program/guarded.ts';
 import { HOSTILE_INPUT, PROGRESS_ARGS, run } from '../program/run.ts';
 import { hearAll } from '../sound/sound.ts';
 
@@ -15,6 +16,7 @@ import { hearAll } from '../sound/sound.ts';
 const LONGEST_HEARD_S = 1800;
 
 const request = workerData as LookRequest;
+threadStandsBack();
 const port = parentPort!;
 const stop = new AbortController();
 port.on('message', () => stop.abort());

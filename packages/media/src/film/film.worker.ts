@@ -3,6 +3,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { parentPort, workerData } from 'node:worker_threads';
 import { readMontage, syncReport } from '@bluster/core';
 import { MediaProgramError } from '../program/run.ts';
+import { threadStandsBack } from '../program/guarded.ts';
 import { makeWhole } from '../program/whole-file.ts';
 import { renderFilm } from './film.ts';
 import type { FilmNews, FilmOrder, FilmSummary } from './film-thread.ts';
@@ -11,6 +12,7 @@ import type { FilmNews, FilmOrder, FilmSummary } from './film-thread.ts';
 const NEWS_MS = 100;
 
 const order = workerData as FilmOrder;
+threadStandsBack();
 const port = parentPort!;
 const stop = new AbortController();
 port.on('message', () => stop.abort());

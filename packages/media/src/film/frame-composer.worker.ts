@@ -1,8 +1,10 @@
 // Puts the frames of a film together outside the server's event loop.
 import { parentPort } from 'node:worker_threads';
+import { threadStandsBack } from '../program/guarded.ts';
 import { composeFrame } from './compose-frame.ts';
 import type { ComposeRequest } from './frame-composer.ts';
 
+threadStandsBack();
 const port = parentPort!;
 port.on('message', ({ layers, dressing, size }: ComposeRequest) => {
   const frame = Uint8Array.from(composeFrame(layers, dressing, size));

@@ -1,3 +1,4 @@
+import { platform, setPriority } from 'node:os';
 import { onPath } from './programs.ts';
 
 /** Bytes of memory that a media program may ask for, where nothing else is said. */
@@ -17,3 +18,21 @@ export function guarded(program: string, args: readonly string[], memory: number
 
 /** glibc reserves address space for every thread; of a limited space that would leave too little. */
 export const GUARDED_ENV = { MALLOC_ARENA_MAX: '2' } as const;
+
+/** How far media programs and the threads that feed them stand back (nice(2)): what somebody waits for at a screen comes first. */
+const STAND_BACK = 10;
+
+/** Has a program that was started stand back. */
+export function standBack(pid: number | undefined): void {
+  if (pid === undefined) return;
+  try {
+    setPriority(pid, STAND_BACK);
+  } catch {
+    // it has ended already, or this system does not let it: then it is as important as all else
+  }
+}
+
+/** Has the thread that calls stand back, and what it starts. Elsewhere than on Linux that would be the whole process. */
+export function threadStandsBack(): void {
+  if (platform() === 'linux') setPriority(0, STAND_BACK);
+}

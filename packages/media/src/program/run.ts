@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { GUARDED_ENV, guarded } from './guarded.ts';
+import { GUARDED_ENV, guarded, standBack } from './guarded.ts';
 import { MediaProgramError } from './media-program-error.ts';
 import { programPath } from './programs.ts';
 
@@ -71,6 +71,7 @@ export function start(
     stdio: [input ? 'pipe' : 'ignore', 'pipe', 'pipe'],
     env: { ...process.env, ...GUARDED_ENV },
   });
+  standBack(child.pid);
   // A program that ends early closes its input: why, it says elsewhere.
   if (input && input !== 'open') pipeline(Readable.from(input), child.stdin!).catch(() => undefined);
   const stop = (): void => void child.kill('SIGKILL');

@@ -10,7 +10,8 @@ export async function soundCurve(wav: string): Promise<number[]> {
   try {
     const block = SONG_RATE / CURVE_RATE;
     const curve: number[] = [];
-    const chunk = block * CURVE_RATE * 10;
+    // A second at a time: whoever asks the server for something meanwhile waits for no more than that.
+    const chunk = block * CURVE_RATE;
     for (let at = 0; at < file.length; at += chunk) {
       const samples = await file.read(at, Math.min(chunk, file.length - at));
       for (let i = 0; i < samples.length; i += block * 2) {
