@@ -19,6 +19,7 @@ import { ExportsService } from './exports/exports.service.ts';
 import { JobEntity } from './jobs/job.entity.ts';
 import { JobsController } from './jobs/jobs.controller.ts';
 import { JobsService } from './jobs/jobs.service.ts';
+import { DiskRoom } from './keeping/disk-room.ts';
 import { FolderLock } from './keeping/folder-lock.ts';
 import { KeepingService } from './keeping/keeping.service.ts';
 import { KeptVersionEntity } from './montages/kept-version.entity.ts';
@@ -87,6 +88,7 @@ export class AppModule {
         AssetPreparation,
         ChangesService,
         DemoService,
+        DiskRoom,
         DocumentReader,
         ExportFiles,
         ExportsService,

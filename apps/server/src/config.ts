@@ -10,6 +10,8 @@ export class Config {
     readonly webFolder: string | null,
     readonly demoFolder: string | null = null,
     readonly host = '127.0.0.1',
+    /** bytes of files that a project may hold */
+    readonly projectQuota = 200e9,
   ) {}
 
   /** Makes the folders that are not there yet. */

@@ -16,7 +16,10 @@ if (!Number.isInteger(port) || port < 0 || port > 65535) {
 }
 try {
   const data = resolve(process.env['BLUSTER_DATA'] ?? join(root, 'data'));
-  const config = new Config(data, port, values['no-web'] ? null : join(root, 'apps/web/dist'), join(root, 'demo/media'));
+  const quota = Number(process.env['BLUSTER_PROJECT_GB'] ?? 200) * 1e9;
+  if (!(quota > 0)) throw new Error('BLUSTER_PROJECT_GB is how many gigabytes of files a project may hold, a number above 0.');
+  const web = values['no-web'] ? null : join(root, 'apps/web/dist');
+  const config = new Config(data, port, web, join(root, 'demo/media'), undefined, quota);
   const app = await createServer(config);
   await app.listen(port, config.host);
   const address = app.getHttpServer().address() as { port: number };

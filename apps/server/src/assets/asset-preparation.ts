@@ -9,6 +9,7 @@ import { lookAtFilm } from '@bluster/media/clip/film-look';
 import { stripPictures } from '@bluster/media/clip/filmstrip';
 import { photoFocus, photoThumbnail, preparePhoto } from '@bluster/media/photo/photo';
 import { writePack } from '@bluster/media/clip/picture-pack';
+import type { RunOptions } from '@bluster/media/program/run';
 import { makeWhole } from '@bluster/media/program/whole-file';
 import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { makeProxy } from '@bluster/media/clip/proxy';
@@ -16,6 +17,7 @@ import { LONGEST_SONG_S, WavFile, hearAll, soundToWav } from '@bluster/media/sou
 import { soundCurve } from '@bluster/media/sound/sound-curve';
 import type { AssetInfo } from '@bluster/wire';
 import { ChangesService } from '../changes/changes.service.ts';
+import { DiskRoom } from '../keeping/disk-room.ts';
 import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles } from './asset-files.ts';
 
@@ -33,6 +35,7 @@ export class AssetPreparation implements OnModuleInit {
     private readonly files: AssetFiles,
     private readonly jobs: JobsService,
     private readonly changes: ChangesService,
+    private readonly room: DiskRoom,
   ) {}
 
   onModuleInit(): void {
@@ -53,6 +56,7 @@ export class AssetPreparation implements OnModuleInit {
     const asset = await this.assets.findOneBy({ id: String(job.payload['assetId']) });
     if (!asset) throw new NotFoundException('There is no such file.');
     if (asset.kind === 'clip') return this.prepareClip(asset, context);
+    await this.room.require((asset.info.length ?? 0) * SOUND_BYTES_A_SECOND + PICTURES_BYTES, `Making "${asset.name}" ready`);
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
     let info: AssetInfo;
     if (asset.kind === 'photo') {
@@ -93,17 +97,18 @@ export class AssetPreparation implements OnModuleInit {
     const timeLimit = timeLimitOf(length, asset.size);
     const look = { signal, timeLimit, onSeconds: (s: number) => progress(s / length) };
     const { strip, summary, damaged } = await makeWhole(path('strip'), (to) => lookAtFilm(path('original'), to, media, look));
-    const soundCurve = media.sound ? await this.prepareSound(asset, media, signal, timeLimit) : [];
+    const { rate } = media.video!;
+    const seen = (summary.frames * rate.den) / rate.num;
+    const soundCurve = media.sound ? await this.prepareSound(asset, media, { signal, timeLimit, limit: seen + SOUND_AFTER_S }) : [];
     await makeWhole(path('look'), (to) => writeFile(to, JSON.stringify({ ...summary, soundCurve })));
     const pictures = await stripPictures(path('strip'), strip);
     await writePack(path('tiles'), pictures);
     await makeWhole(path('thumb'), (to) => writeFile(to, pictures[pictures.length >> 1]!));
-    const { rate } = media.video!;
     const { movement, brightness, sharpness, colours } = summary;
     const looked: AssetInfo = {
       ...asset.info,
       frames: summary.frames,
-      length: (summary.frames * rate.den) / rate.num,
+      length: seen,
       strip,
       looked: true,
       ...(damaged ? { damaged } : {}),
@@ -121,8 +126,14 @@ export class AssetPreparation implements OnModuleInit {
     if (!asset) return null;
     const media = await probe(this.files.path(asset.id, 'original'), asset.name, signal);
     const length = media.length || 1;
+    await this.room.require(Math.min(length * PREVIEW_BYTES_A_SECOND, largestPreview(asset.size)), `The preview of "${asset.name}"`);
     const [from, to] = [this.files.path(asset.id, 'original'), this.files.path(asset.id, 'proxy')];
-    const options = { signal, timeLimit: timeLimitOf(length, asset.size), onSeconds: (s: number) => progress(s / length) };
+    const options = {
+      signal,
+      timeLimit: timeLimitOf(length, asset.size),
+      writes: largestPreview(asset.size),
+      onSeconds: (s: number) => progress(s / length),
+    };
     const made = await makeWhole(to, (unfinished) => makeProxy(from, unfinished, media, options));
     const { frames = made } = asset.info;
     const info = { ...asset.info, frames: Math.min(made, frames), preparedAs: PREPARED_AS };
@@ -131,9 +142,9 @@ export class AssetPreparation implements OnModuleInit {
   }
 
   /** The sound of a film, running with its picture, and how loud it is over time. */
-  private async prepareSound(asset: AssetEntity, media: MediaProbe, signal: AbortSignal, timeLimit: number): Promise<number[]> {
+  private async prepareSound(asset: AssetEntity, media: MediaProbe, how: RunOptions & { readonly limit: number }): Promise<number[]> {
     const wav = this.files.path(asset.id, 'sound');
-    const options = { signal, timeLimit, advance: media.video!.start - media.sound!.start };
+    const options = { ...how, advance: media.video!.start - media.sound!.start };
     await makeWhole(wav, (to) => soundToWav(this.files.path(asset.id, 'original'), to, options));
     return soundCurve(wav);
   }
@@ -144,6 +155,15 @@ export class AssetPreparation implements OnModuleInit {
  * length.
  */
 const timeLimitOf = (length: number, bytes: number): number => 10 * 60_000 + Math.min(length * 20_000, bytes / SLOWEST_BYTES_A_MS);
+/** Of a clip's sound is kept what goes with its pictures, and so many seconds: a small file may claim hours of silence. */
+const SOUND_AFTER_S = 1;
+const SOUND_BYTES_A_SECOND = 176_400;
+/** What filmstrips, small pictures and upright copies take, at most. */
+const PICTURES_BYTES = 20e6;
+/** What a preview takes, as a rule. */
+const PREVIEW_BYTES_A_SECOND = 500_000;
+/** A preview that grows larger than this is stopped: a small file may claim any number of pictures. */
+const largestPreview = (bytes: number): number => 256e6 + 40 * bytes;
 /** 100 kB a second is slower than any computer works through a film. */
 const SLOWEST_BYTES_A_MS = 100;
 

@@ -22,13 +22,13 @@ import { FileInterceptor } from '@nestjs/platform-express';
 import type { Request, Response } from 'express';
 import { existsSync } from 'node:fs';
 import { MontagesService } from '../montages/montages.service.ts';
-import { ProjectThere } from '../projects/project-there.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import type { AssetAnswer } from '@bluster/wire';
 import { assetAnswer } from './asset-answer.ts';
 import { AssetFiles, PART_NAMES, type AssetPart } from './asset-files.ts';
 import { AssetsService } from './assets.service.ts';
 import type { AssetRole } from './look-at-file.ts';
+import { RoomForUpload } from './room-for-upload.ts';
 
 /** An asset never changes once it is made, so the browser may keep it: a year. */
 const CACHED = 'private, max-age=31536000, immutable';
@@ -62,7 +62,7 @@ export class AssetsController {
   }
 
   @Post('projects/:id/assets')
-  @UseGuards(ProjectThere)
+  @UseGuards(RoomForUpload)
   @UseInterceptors(FileInterceptor('file'))
   async upload(
     @Param('id', ParseUUIDPipe) id: string,

@@ -1,4 +1,4 @@
-import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
+import { Injectable, NotFoundException, PayloadTooLargeException, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync } from 'node:fs';
@@ -12,6 +12,7 @@ import { stripPictures } from '@bluster/media/clip/filmstrip';
 import { UNFINISHED } from '@bluster/media/program/whole-file';
 import { readPacked, writePack } from '@bluster/media/clip/picture-pack';
 import { ChangesService } from '../changes/changes.service.ts';
+import { DiskRoom, spoken } from '../keeping/disk-room.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles, displayName } from './asset-files.ts';
@@ -39,6 +40,7 @@ export class AssetsService implements OnModuleInit {
     private readonly montages: MontagesService,
     private readonly config: Config,
     private readonly changes: ChangesService,
+    private readonly room: DiskRoom,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -56,6 +58,22 @@ export class AssetsService implements OnModuleInit {
     const asset = await this.assets.findOneBy({ id });
     if (!asset) throw new NotFoundException('There is no such file.');
     return asset;
+  }
+
+  /**
+   * Makes sure that a project can take a file, before any of it comes.
+   * @param bytes how large it is
+   * @param what it is, as the beginning of a sentence
+   * @throws NoRoomError where the disk has no room for it; PayloadTooLargeException where the project would hold too much
+   */
+  async requireRoom(projectId: string, bytes: number, what: string): Promise<void> {
+    const held = (await this.assets.sum('size', { projectId })) ?? 0;
+    const { projectQuota } = this.config;
+    if (held + bytes > projectQuota)
+      throw new PayloadTooLargeException(
+        `This project holds ${spoken(held)} of files, and may hold ${spoken(projectQuota)}. What comes now would be too much. Take out what you do not use, or start Bluster with a larger BLUSTER_PROJECT_GB.`,
+      );
+    await this.room.require(bytes, what);
   }
 
   /**

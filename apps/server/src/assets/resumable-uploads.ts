@@ -8,7 +8,7 @@ import { join } from 'node:path';
 import { Config } from '../config.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import { describeProblem, isDiskFull } from '../http/problem.filter.ts';
-import { LARGEST_UPLOAD } from './asset-files.ts';
+import { LARGEST_UPLOAD, displayName } from './asset-files.ts';
 import type { AssetAnswer } from '@bluster/wire';
 import { assetAnswer } from './asset-answer.ts';
 import { AssetsService } from './assets.service.ts';
@@ -64,9 +64,12 @@ export class ResumableUploads implements OnApplicationBootstrap {
       onUploadCreate: async (_request, upload) => {
         const wish = wishOf(upload.metadata);
         if (!wish) throw new TusProblem(400, { message: 'An upload names its project, its role (song or footage) and its file name.' });
-        await this.projects.find(wish.project).catch((error: unknown) => {
+        try {
+          await this.projects.find(wish.project);
+          await this.assets.requireRoom(wish.project, upload.size ?? 0, `"${displayName(wish.name)}"`);
+        } catch (error) {
           throw TusProblem.of(error);
-        });
+        }
         return {};
       },
       onUploadFinish: async (_request, upload) => {

@@ -294,7 +294,7 @@ function smallDisk(): string {
     tickingSong(media, 'big.wav', 60);
     const { status, body } = (await full.upload(id, 'song', big)) as { status: number; body: unknown };
     expect(status).toBe(507);
-    expect((body as { message: string }).message).toMatch(/disk is full/);
+    expect((body as { message: string }).message).toMatch(/^The file needs about \d+ MB\. The disk has 3 MB left.*Make room/);
     expect((await full.http.get(`/api/projects/${id}`).expect(200)).body).toMatchObject({ name: 'Before it was full' });
     expect(leftIn(disk)).toEqual([]);
   } finally {

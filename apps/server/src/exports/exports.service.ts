@@ -9,8 +9,13 @@ import { AssetFiles } from '../assets/asset-files.ts';
 import { AssetsService } from '../assets/assets.service.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
+import { DiskRoom } from '../keeping/disk-room.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { ExportFiles, presetOf } from './export-files.ts';
+
+/** About what a film takes on the disk while it is made: bytes a second and pixel, by the densest that the presets come to, and its sound. */
+const BYTES_A_PIXEL_SECOND = 2;
+const SOUND_BYTES_A_SECOND = 176_400;
 
 /** Renders films of montages as jobs. */
 @Injectable()
@@ -21,6 +26,7 @@ export class ExportsService implements OnModuleInit {
     private readonly assets: AssetsService,
     private readonly montages: MontagesService,
     private readonly jobs: JobsService,
+    private readonly room: DiskRoom,
   ) {}
 
   onModuleInit(): void {
@@ -46,6 +52,8 @@ export class ExportsService implements OnModuleInit {
         );
       if (asset.state === 'working') throw new BadRequestException(`"${asset.name}" is still being prepared. Export again in a moment.`);
     }
+    const about = facts.length * (facts.pixels * BYTES_A_PIXEL_SECOND + SOUND_BYTES_A_SECOND);
+    await this.room.require(about, 'The film');
     const id = randomUUID();
     await this.writeMontage(id, facts.text);
     return this.jobs.add(projectId, 'export', { revision, preset }, id);

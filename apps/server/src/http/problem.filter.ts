@@ -3,9 +3,13 @@ import type { Response } from 'express';
 import { MulterError } from 'multer';
 import { isRefusal } from '@bluster/core';
 import { CancelledError } from '@bluster/media/program/run';
+import { NoRoomError } from '../keeping/disk-room.ts';
 
 /** Said wherever the disk has run full. */
 export const DISK_FULL = 'The disk is full. Make room and try again; nothing that was saved before is lost.';
+
+/** What is said where there is no room: how much is missing, where that was found out beforehand. */
+export const noRoom = (error: unknown): string => (error instanceof NoRoomError ? error.message : DISK_FULL);
 
 /** Whether an error means that there is no room left. */
 export function isDiskFull(error: unknown): boolean {
@@ -34,7 +38,7 @@ export class ProblemFilter implements ExceptionFilter {
 
 /** The status and the body that say an error in one sentence. */
 export function describeProblem(error: unknown): [number, object] {
-  if (isDiskFull(error)) return [507, { message: DISK_FULL }];
+  if (isDiskFull(error)) return [507, { message: noRoom(error) }];
   if (isRefusal(error)) return [422, { message: error.message }];
   if (error instanceof CancelledError) return [409, { message: 'This was cancelled.' }];
   const upload = uploadProblem(error);

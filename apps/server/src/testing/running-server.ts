@@ -14,8 +14,9 @@ export class RunningServer {
     readonly url: string,
   ) {}
 
-  static async start(folder: string): Promise<RunningServer> {
-    const app = await createServer(new Config(folder, 0, null, join(import.meta.dirname, '../../../../demo/media')));
+  /** @param quota bytes of files that a project may hold */
+  static async start(folder: string, quota?: number): Promise<RunningServer> {
+    const app = await createServer(new Config(folder, 0, null, join(import.meta.dirname, '../../../../demo/media'), undefined, quota));
     await app.listen(0, '127.0.0.1');
     const { port } = app.getHttpServer().address() as { port: number };
     return new RunningServer(app, folder, `http://127.0.0.1:${port}`);

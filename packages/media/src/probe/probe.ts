@@ -40,7 +40,7 @@ export interface MediaProbe {
   readonly sound: { readonly rate: number; readonly channels: number; readonly codec: string; readonly start: number } | null;
 }
 
-interface ProbedStream {
+export interface ProbedStream {
   codec_type?: string;
   codec_name?: string;
   width?: number;
@@ -169,14 +169,13 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
         : `"${name}" is a text file, whatever its name says. Choose a video, a song or a photo.`,
     );
   }
-  let streams: ProbedStream[];
-  let format: { format_name?: string; duration?: string; tags?: { creation_time?: string } };
+  let found: Probed;
   try {
     const out = await run('ffprobe', [...HOSTILE_INPUT, '-v', 'error', '-show_streams', '-show_format', '-of', 'json', path], {
       signal,
       timeLimit: 30_000,
     });
-    ({ streams = [], format = {} } = JSON.parse(out.toString()) as { streams?: ProbedStream[]; format?: typeof format });
+    found = JSON.parse(out.toString()) as Probed;
   } catch (error) {
     if (!(error instanceof MediaProgramError)) throw error;
     const cut = /moov atom not found|invalid data|end of file|truncat/i.test(error.message);
@@ -186,11 +185,38 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
         : `"${name}" cannot be read: ${error.message}. Convert it to MP4 or choose another file.`,
     );
   }
+  const media = mediaOf(name, found);
+  const video = pictureStream(found);
+  if (!media.video || !video || !maybeVariable(video)) return media;
+  return withRate(media, countingRate(await stampsOf(path, signal), media.video.rate));
+}
+
+/** What ffprobe says of a file. */
+export interface Probed {
+  readonly streams?: readonly ProbedStream[];
+  readonly format?: { readonly format_name?: string; readonly duration?: string; readonly tags?: { readonly creation_time?: string } };
+}
+
+const pictureStream = ({ streams = [] }: Probed): ProbedStream | undefined =>
+  streams.find((s) => s.codec_type === 'video' && !s.disposition?.attached_pic && s.width && s.height);
+
+/** The same with its frames counted at another rate. */
+function withRate(media: MediaProbe, rate: FrameRate): MediaProbe {
+  const { video, length } = media;
+  return { ...media, video: video && { ...video, rate, frames: Math.max(1, Math.round((length * rate.num) / rate.den)) } };
+}
+
+/**
+ * What a file is by what was found in it.
+ * @throws UnusableMediaError where it cannot be worked with
+ */
+export function mediaOf(name: string, found: Probed): MediaProbe {
+  const { streams = [], format = {} } = found;
   if (PLAYLISTS.test(format.format_name ?? ''))
     throw new UnusableMediaError(
       `"${name}" is a playlist that points at other files, and Bluster does not follow those. Add the files themselves.`,
     );
-  const video = streams.find((s) => s.codec_type === 'video' && !s.disposition?.attached_pic && s.width && s.height);
+  const video = pictureStream(found);
   const sound = streams.find((s) => s.codec_type === 'audio' && Number(s.sample_rate) > 0);
   const seconds = (s?: ProbedStream): number => Number(s?.duration ?? NaN);
   const length = [seconds(video), Number(format.duration ?? NaN), seconds(sound)].find((v) => Number.isFinite(v) && v > 0) ?? 0;
@@ -205,16 +231,14 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
     throw new UnusableMediaError(
       `"${name}" is ${shown.width} x ${shown.height} pixels when it is shown as it says, more than ${MAX_SIDE} on a side. Make a copy of it with square pixels.`,
     );
-  const said = video && rateOf(video);
-  const rate = video && maybeVariable(video) ? countingRate(await stampsOf(path, signal), said!) : said;
-  return {
+  const media: MediaProbe = {
     length,
     takenAt: timeTaken(format.tags?.creation_time),
     video: video
       ? {
           ...shown!,
-          rate: rate!,
-          frames: Math.max(1, Math.round((length * rate!.num) / rate!.den)),
+          rate: rateOf(video),
+          frames: 1,
           start: Number(video.start_time ?? 0) || 0,
           codec: video.codec_name ?? 'unknown',
           matrix: matrixOf(video),
@@ -233,4 +257,5 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
         }
       : null,
   };
+  return media.video ? withRate(media, media.video.rate) : media;
 }

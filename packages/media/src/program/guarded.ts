@@ -4,14 +4,23 @@ import { onPath } from './programs.ts';
 /** Bytes of memory that a media program may ask for, where nothing else is said. */
 export const USUAL_MEMORY = 4 * 2 ** 30;
 
+/** What a media program may take. */
+export interface Bounds {
+  /** bytes of address space; null for as much as it needs */
+  readonly memory?: number | null | undefined;
+  /** bytes of a file that it writes */
+  readonly writes?: number | undefined;
+}
+
 /**
- * Program and arguments by which a media program is started so that it cannot outlive the one that started it, and cannot ask
- * for more memory than it is given (bytes of address space; null for as much as it needs). By setpriv and prlimit of util-linux, prctl(2) and setrlimit(2); where
+ * Program and arguments by which a media program is started so that it cannot outlive the one that started it, and cannot take
+ * more than it is given. By setpriv and prlimit of util-linux, prctl(2) and setrlimit(2); where
  * they are not on this computer it is started as it is, and what a server left behind is found when the next one starts.
  */
-export function guarded(program: string, args: readonly string[], memory: number | null = USUAL_MEMORY): [string, readonly string[]] {
+export function guarded(program: string, args: readonly string[], { memory = USUAL_MEMORY, writes }: Bounds = {}): [string, readonly string[]] {
   const [setpriv, prlimit] = [onPath('setpriv'), onPath('prlimit')];
-  const limited = prlimit && memory !== null ? [prlimit, `--as=${memory}`, program, ...args] : [program, ...args];
+  const limits = [...(memory === null ? [] : [`--as=${memory}`]), ...(writes === undefined ? [] : [`--fsize=${Math.round(writes)}`])];
+  const limited = prlimit && limits.length > 0 ? [prlimit, ...limits, program, ...args] : [program, ...args];
   const [first, ...rest] = setpriv ? [setpriv, '--pdeathsig', 'KILL', ...limited] : limited;
   return [first!, rest];
 }

@@ -22,6 +22,8 @@ export interface RunOptions {
   readonly outputLimit?: number;
   /** how much memory it may ask for, bytes; null for as much as it needs, where it reads nothing that a stranger made */
   readonly memory?: number | null;
+  /** how large a file it may write, bytes; as large as it likes where that is not said */
+  readonly writes?: number;
   /** what it reads from its standard input, which is closed otherwise */
   readonly input?: Iterable<Uint8Array>;
   /** takes standard output as it comes, in place of collecting it */
@@ -63,10 +65,10 @@ function lastWords(text: string): string {
 export function start(
   name: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
-  { signal, input, memory }: Pick<RunOptions, 'signal' | 'memory'> & { readonly input?: Iterable<Uint8Array> | 'open' } = {},
+  { signal, input, memory, writes }: Pick<RunOptions, 'signal' | 'memory' | 'writes'> & { readonly input?: Iterable<Uint8Array> | 'open' } = {},
 ): ChildProcess {
   if (signal?.aborted) throw new CancelledError();
-  const [program, words] = guarded(programPath(name), args, memory);
+  const [program, words] = guarded(programPath(name), args, { memory, writes });
   const child = spawn(program, words, {
     stdio: [input ? 'pipe' : 'ignore', 'pipe', 'pipe'],
     env: { ...process.env, ...GUARDED_ENV },
@@ -85,9 +87,9 @@ export function start(
  * @throws MediaProgramError when it fails or takes too long; CancelledError when the signal says so
  */
 export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options: RunOptions = {}): Promise<Buffer> {
-  const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onOutput, onSeconds, onComplaints, input, memory } = options;
+  const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onOutput, onSeconds, onComplaints, input, memory, writes } = options;
   return new Promise((resolve, reject) => {
-    const child = start(name, args, { signal, ...(input ? { input } : {}), ...(memory === undefined ? {} : { memory }) });
+    const child = start(name, args, { signal, ...(input ? { input } : {}), ...(memory === undefined ? {} : { memory }), ...(writes === undefined ? {} : { writes }) });
     const chunks: Buffer[] = [];
     let size = 0;
     let said = '';

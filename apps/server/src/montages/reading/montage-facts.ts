@@ -13,13 +13,15 @@ export interface MontageFacts {
   readonly cover: string | null;
   /** seconds */
   readonly length: number;
+  /** of a frame */
+  readonly pixels: number;
   readonly slots: number;
   readonly filled: number;
 }
 
 /** What the server has to know of a montage. */
 export function montageFacts(montage: Montage): MontageFacts {
-  const { song, footage, sounds, shots, effects } = montage;
+  const { song, footage, sounds, shots, effects, shape } = montage;
   const score = scoreOf(montage);
   const placed = [...score.slots, ...score.over].flatMap((slot) => slot.placed?.item.assetId ?? []);
   const fired = effects.flatMap((effect) => effect.assetId ?? []);
@@ -31,6 +33,7 @@ export function montageFacts(montage: Montage): MontageFacts {
     shown: [...new Set([...(song ? [song.assetId] : []), ...placed, ...fired])],
     cover: score.slots.find((slot) => slot.placed)?.placed?.item.assetId ?? footage[0]?.assetId ?? null,
     length: score.length,
+    pixels: shape.width * shape.height,
     slots: score.slots.length,
     filled: score.slots.filter((slot) => slot.placed).length,
   };

@@ -1,0 +1,45 @@
+import { expect, jest, test } from '@jest/globals';
+import { scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
+import { Config } from '../config.ts';
+import { RunningServer } from '../testing/running-server.ts';
+import { DiskRoom, NoRoomError, spoken } from './disk-room.ts';
+
+jest.setTimeout(60_000);
+
+test('what is larger than the disk has left is refused, with how much is missing', async () => {
+  const room = new DiskRoom(new Config(scratchFolder(), 0, null));
+  await room.require(1000, 'A file');
+  const refused: unknown = await room.require(1e18, '"kites.mp4"').catch((error: unknown) => error);
+  expect(refused).toBeInstanceOf(NoRoomError);
+  expect((refused as Error).message).toMatch(
+    /^"kites.mp4" needs about 1000000000\.0 GB\. The disk has \d+\.?\d* [GM]B left, of which Bluster leaves \d+\.?\d* [GM]B free/,
+  );
+});
+
+test.each([
+  [0, '1 MB'],
+  [1.4e6, '1 MB'],
+  [2e9, '2.0 GB'],
+])('%d bytes are spoken of as %s', (bytes, said) => expect(spoken(bytes)).toBe(said));
+
+test('a project takes no more files than it may hold; resumable uploads hear of it before they send', async () => {
+  const server = await RunningServer.start(scratchFolder(), 1e6);
+  const project = await server.newProject();
+  const media = scratchFolder();
+  await server.upload(project, 'song', tickingSong(media, 'short.wav', 2)).expect(201);
+  const sentence = /^This project holds 1 MB of files, and may hold 1 MB\. What comes now would be too much\./;
+  const refused = (await server.upload(project, 'song', tickingSong(media, 'long.wav', 9)).expect(413)).body as { message: string };
+  expect(refused.message).toMatch(sentence);
+  const base64 = (text: string): string => Buffer.from(text).toString('base64');
+  const begun = await server.http
+    .post('/api/uploads')
+    .set({
+      'Tus-Resumable': '1.0.0',
+      'Upload-Length': '900000',
+      'Upload-Metadata': `project ${base64(project)},role ${base64('footage')},filename ${base64('a.mp4')}`,
+    });
+  expect(begun.status).toBe(413);
+  expect((JSON.parse(begun.text) as { message: string }).message).toMatch(sentence);
+  expect(await server.assets(project)).toHaveLength(1);
+  await server.stop();
+});
