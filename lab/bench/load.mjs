@@ -60,7 +60,7 @@ async function editing(base, project, until) {
     if (!saved.ok) throw new Error(`a save ended with ${saved.status}: ${await saved.text()}`);
     ({ revision } = await saved.json());
     await (await fetch(`${base}/api/assets/${clip.id}/proxy`, { headers: { range: 'bytes=0-65535' } })).arrayBuffer();
-    await later(250);
+    await later(1000);
   }
   stop.abort();
   await following;
@@ -88,7 +88,10 @@ export async function benchLoad() {
     })();
     const weighing = (async () => {
       while (busy) {
-        memory = Math.max(memory, family(child.pid).reduce((sum, pid) => sum + memoryOf(pid), 0));
+        memory = Math.max(
+          memory,
+          family(child.pid).reduce((sum, pid) => sum + memoryOf(pid), 0),
+        );
         await later(250);
       }
     })();

@@ -16,7 +16,8 @@ import { openFolder } from './keeping/opening.ts';
 const LARGEST_DOCUMENT = '32mb';
 /** Whether a request is one that saves or keeps a montage. */
 const bringsDocument = ({ method = '', url = '', headers }: IncomingMessage): boolean =>
-  (method === 'PUT' ? /\/montage\/?(\?|$)/ : /\/versions\/?(\?|$)/).test(url) && /^application\/json\b/i.test(headers['content-type'] ?? '');
+  (method === 'PUT' ? /\/montage\/?(\?|$)/ : /\/versions\/?(\?|$)/).test(url) &&
+  /^application\/json\b/i.test(headers['content-type'] ?? '');
 /** Longer than clients keep a connection they might use again: none is reset while a request is on its way into it. */
 const KEEP_ALIVE_MS = 75_000;
 

@@ -5,6 +5,6 @@ import { IsIn, IsOptional } from 'class-validator';
 export class ExportRequest {
   /** how it is written; the usual way where none is named */
   @IsOptional()
-  @IsIn(Object.keys(FILM_PRESETS), { message: `preset: one of ${Object.keys(FILM_PRESETS).join(', ')}` })
+  @IsIn(Object.keys(FILM_PRESETS), { message: `A film is written in one of these ways: ${Object.keys(FILM_PRESETS).join(', ')}` })
   readonly preset?: FilmPresetName;
 }

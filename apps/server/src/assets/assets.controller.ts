@@ -41,7 +41,7 @@ const MOST_TILES = 64;
 export class TilesQuery {
   /** `id.picture`, with commas between */
   @Matches(new RegExp(`^${ONE_TILE}(?:,${ONE_TILE}){0,${MOST_TILES - 1}}$`), {
-    message: `of: up to ${MOST_TILES} pictures as id.number, with commas between`,
+    message: `Up to ${MOST_TILES} pictures can be asked for at once, each as id.number, with commas between`,
   })
   of: string;
 }

@@ -98,6 +98,7 @@ export class AssetsService implements OnModuleInit {
 
   private async takeOne(projectId: string, incoming: string, rawName: string, role: AssetRole, place: number): Promise<AssetEntity> {
     const name = displayName(rawName);
+    const id = randomUUID();
     try {
       const hash = await hashOf(incoming);
       const there = await this.assets.findBy({ projectId, hash, state: Not('failed') });
@@ -109,7 +110,6 @@ export class AssetsService implements OnModuleInit {
         this.changes.tell('asset', projectId, again.id);
         return again;
       }
-      const id = randomUUID();
       const { size } = await stat(incoming);
       const common = { id, projectId, name, size, problem: null, hash, awaits: true, createdAt: Date.now() };
       const twin = await this.shareReady(hash, role, id);
@@ -129,6 +129,8 @@ export class AssetsService implements OnModuleInit {
       return asset;
     } catch (error) {
       await rm(incoming, { force: true });
+      // The disk may have run full between the file and its row.
+      if (!(await this.assets.existsBy({ id }))) await rm(this.files.folder(id), { recursive: true, force: true });
       throw error;
     }
   }

@@ -41,8 +41,7 @@ export class ExportsService implements OnModuleInit {
   async start(projectId: string, preset: FilmPresetName = DEFAULT_PRESET): Promise<JobEntity> {
     const { facts, revision } = await this.montages.load(projectId);
     if (!facts.hasSong) throw new BadRequestException('There is no song yet, so there is nothing to export. Choose one in Song.');
-    if (!facts.hasShots)
-      throw new BadRequestException('Nothing hangs in the score yet. Hang pegs and fill the slots in Score first.');
+    if (!facts.hasShots) throw new BadRequestException('Nothing hangs in the score yet. Hang pegs and fill the slots in Score first.');
     const states = new Map((await this.assets.list(projectId)).map((a) => [a.id, a]));
     for (const id of facts.shown) {
       const asset = states.get(id);

@@ -1,4 +1,4 @@
-import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import { BadRequestException, Catch, HttpException, Logger, NotFoundException, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
 import type { Response } from 'express';
 import { MulterError } from 'multer';
 import { isRefusal } from '@bluster/core';
@@ -10,6 +10,8 @@ export const DISK_FULL = 'The disk is full. Make room and try again; nothing tha
 
 /** What is said where there is no room: how much is missing, where that was found out beforehand. */
 export const noRoom = (error: unknown): string => (error instanceof NoRoomError ? error.message : DISK_FULL);
+
+const NOTHING_HERE = 'There is nothing at this address. Open the project anew from the list of projects.';
 
 /** Whether an error means that there is no room left. */
 export function isDiskFull(error: unknown): boolean {
@@ -43,6 +45,11 @@ export function describeProblem(error: unknown): [number, object] {
   if (error instanceof CancelledError) return [409, { message: 'This was cancelled.' }];
   const upload = uploadProblem(error);
   if (upload) return upload;
+  // What stands in an address and cannot be there is never written by people.
+  if (error instanceof BadRequestException && error.message.startsWith('Validation failed')) return [400, { message: NOTHING_HERE }];
+  if (error instanceof NotFoundException && error.message.startsWith('Cannot ')) return [404, { message: NOTHING_HERE }];
+  // The framework hands on the words of what reads the request.
+  if (error instanceof BadRequestException && /\bJSON\b/.test(error.message)) return [400, { message: 'The request is not valid JSON.' }];
   if (error instanceof HttpException) {
     const said = error.getResponse();
     const message = typeof said === 'string' ? said : (said as { message?: string | string[] }).message;

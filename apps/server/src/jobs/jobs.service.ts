@@ -286,7 +286,8 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     } catch (error) {
       ending = this.describe(error, stop.signal);
       // Nobody waits beside the machine for files to be made ready: that goes on by itself when there is room again.
-      if (isDiskFull(error) && job.kind !== 'export' && !stop.signal.aborted) ending = { state: 'queued', progress: 0, problem: noRoom(error) };
+      if (isDiskFull(error) && job.kind !== 'export' && !stop.signal.aborted)
+        ending = { state: 'queued', progress: 0, problem: noRoom(error) };
     }
     if (ending.state === 'queued') this.rest(job.id);
     // Stopped with the server, it is not called off: it starts again next time.
@@ -327,7 +328,10 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
     if (signal.aborted || error instanceof CancelledError) return { state: 'cancelled', problem: CALLED_OFF };
     if (isDiskFull(error)) return { state: 'failed', problem: noRoom(error) };
     if (isRefusal(error)) return { state: 'failed', problem: error.message };
-    if (error instanceof MediaProgramError) return { state: 'failed', problem: `The file could not be worked on: ${error.message}.` };
+    if (error instanceof MediaProgramError) {
+      if (error.said) this.log.warn(`${error.message}: ${error.said}`);
+      return { state: 'failed', problem: `The file could not be worked on: ${error.message}. Copy it again, or convert it to MP4.` };
+    }
     this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
     return { state: 'failed', problem: 'Something went wrong on the server. Try again; the details are in its log.' };
   }

@@ -12,7 +12,7 @@ test('what is larger than the disk has left is refused, with how much is missing
   const refused: unknown = await room.require(1e18, '"kites.mp4"').catch((error: unknown) => error);
   expect(refused).toBeInstanceOf(NoRoomError);
   expect((refused as Error).message).toMatch(
-    /^"kites.mp4" needs about 1000000000\.0 GB\. The disk has \d+\.?\d* [GM]B left, of which Bluster leaves \d+\.?\d* [GM]B free/,
+    /^"kites.mp4" needs about 1000000000\.0 GB\. The disk has \d+\.?\d* [GM]B left, and Bluster leaves \d+\.?\d* [GM]B free/,
   );
 });
 
@@ -31,13 +31,11 @@ test('a project takes no more files than it may hold; resumable uploads hear of 
   const refused = (await server.upload(project, 'song', tickingSong(media, 'long.wav', 9)).expect(413)).body as { message: string };
   expect(refused.message).toMatch(sentence);
   const base64 = (text: string): string => Buffer.from(text).toString('base64');
-  const begun = await server.http
-    .post('/api/uploads')
-    .set({
-      'Tus-Resumable': '1.0.0',
-      'Upload-Length': '900000',
-      'Upload-Metadata': `project ${base64(project)},role ${base64('footage')},filename ${base64('a.mp4')}`,
-    });
+  const begun = await server.http.post('/api/uploads').set({
+    'Tus-Resumable': '1.0.0',
+    'Upload-Length': '900000',
+    'Upload-Metadata': `project ${base64(project)},role ${base64('footage')},filename ${base64('a.mp4')}`,
+  });
   expect(begun.status).toBe(413);
   expect((JSON.parse(begun.text) as { message: string }).message).toMatch(sentence);
   expect(await server.assets(project)).toHaveLength(1);

@@ -35,7 +35,7 @@ export class DiskRoom {
     const reserve = Math.min(RESERVE_BYTES, RESERVE_PART * blocks * bsize);
     if (free - reserve >= bytes) return;
     throw new NoRoomError(
-      `${what} needs about ${spoken(bytes)}. The disk has ${spoken(free)} left, of which Bluster leaves ${spoken(reserve)} free to save in. Make room and try again; nothing that was saved before is lost.`,
+      `${what} needs about ${spoken(bytes)}. The disk has ${spoken(free)} left, and Bluster leaves ${spoken(reserve)} free to save in. Make room and try again; nothing that was saved before is lost.`,
     );
   }
 }

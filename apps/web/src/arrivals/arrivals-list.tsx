@@ -26,6 +26,8 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
   const previews = waiting.filter((a) => inMontage.has(a.id) && a.state === 'working');
   const partOf = (a: Asset): number => jobs.find((j) => j.kind === 'proxy' && j.assetId === a.id)?.progress ?? 0;
   const previewsDone = previews.reduce((sum, a) => sum + partOf(a), 0) / Math.max(1, previews.length);
+  // A disk without room holds them up, and goes on by itself.
+  const held = jobs.find((j) => j.kind === 'proxy' && j.problem && previews.some((a) => a.id === j.assetId))?.problem;
   const sending = uploads.filter((u) => u.state !== 'failed');
   const bytes = sending.reduce((sum, u) => sum + u.size, 0);
   const sent = sending.reduce((sum, u) => sum + u.size * u.part, 0);
@@ -83,7 +85,11 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
               {previews.length} {previews.length === 1 ? 'preview' : 'previews'} still to come
             </span>
             <Progress part={previewsDone} label="Making previews" />
-            <span className="shrink-0 text-soft">everything in the story can be worked with</span>
+            {held ? (
+              <span className="min-w-0 flex-1 text-gold-text">{held}</span>
+            ) : (
+              <span className="shrink-0 text-soft">everything in the story can be worked with</span>
+            )}
           </li>
         )}
         {waiting
@@ -101,7 +107,13 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
               ) : (
                 <>
                   <Progress part={job?.progress ?? 0} label={`Preparing ${a.name}`} />
-                  <span className="w-40 shrink-0 text-right text-soft">{job?.state === 'queued' ? 'waits its turn' : 'looking at it'}</span>
+                  {job?.problem ? (
+                    <span className="min-w-0 flex-1 text-gold-text">{job.problem}</span>
+                  ) : (
+                    <span className="w-40 shrink-0 text-right text-soft">
+                      {job?.state === 'queued' ? 'waits its turn' : 'looking at it'}
+                    </span>
+                  )}
                 </>
               )}
               {!inMontage.has(a.id) && (

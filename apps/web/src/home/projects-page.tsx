@@ -7,11 +7,12 @@ import { toast } from 'sonner';
 import useSWR, { mutate as mutateAny } from 'swr';
 import { shortClock } from '@bluster/core';
 import { request } from '../api/request.ts';
-import type { LastGoodAnswer, ProjectAnswer as Project, ProjectSummaryAnswer as ProjectSummary } from '@bluster/wire';
+import type { ProjectAnswer as Project, ProjectSummaryAnswer as ProjectSummary } from '@bluster/wire';
 import { Brand } from '../interface/brand.tsx';
 import { Button } from '../interface/button.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
 import { useTheme } from '../interface/theme.ts';
+import { WaysOutOfDamage } from '../shell/ways-out-of-damage.tsx';
 import { DELETED, DeletedProjects } from './deleted-projects.tsx';
 import { NameDialog } from './name-dialog.tsx';
 
@@ -41,11 +42,6 @@ export function ProjectsPage(): React.JSX.Element {
         duration: 12_000,
         action: { label: 'Undo', onClick: () => void attempt(() => request('POST', ROUTES.restoreProject(project.id))) },
       });
-    });
-  const goBack = (project: ProjectSummary): Promise<void> =>
-    attempt(async () => {
-      const { savedAt } = await request<LastGoodAnswer>('POST', ROUTES.lastGoodMontage(project.id));
-      toast(`"${project.name}" is as it was saved on ${new Date(savedAt).toLocaleString()}. What could not be read is kept as a version.`);
     });
   const openDemo = (): Promise<void> =>
     attempt(async () => {
@@ -122,7 +118,7 @@ export function ProjectsPage(): React.JSX.Element {
               onRename={() => setNaming({ what: 'rename', project })}
               onDuplicate={() => void attempt(() => request('POST', ROUTES.duplicateProject(project.id)))}
               onDelete={() => void remove(project)}
-              onLastGood={() => void goBack(project)}
+              onBack={() => mutate()}
             />
           ))}
         </CardGrid>
@@ -151,10 +147,10 @@ interface CardProps {
   readonly onDuplicate: () => void;
   readonly onDelete: () => void;
   /** for one that cannot be read */
-  readonly onLastGood: () => void;
+  readonly onBack: () => Promise<unknown>;
 }
 
-function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onLastGood }: CardProps): React.JSX.Element {
+function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onBack }: CardProps): React.JSX.Element {
   const [pictureFails, setPictureFails] = useState(0);
   if (project.problem !== null)
     return (
@@ -166,10 +162,7 @@ function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onLastG
           {project.problem}
         </p>
         <p className="mt-4 flex flex-wrap gap-2">
-          <Button onClick={onLastGood}>Back to the last good version</Button>
-          <a className="self-center text-soft underline" href={ROUTES.montageFile(project.id)} download>
-            Take it out as a file
-          </a>
+          <WaysOutOfDamage projectId={project.id} onBack={onBack} />
           <button className="self-center text-soft underline" onClick={onDelete}>
             Delete
           </button>

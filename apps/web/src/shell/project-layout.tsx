@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Panel, PanelGroup, type ImperativePanelGroupHandle } from 'react-resizable-panels';
 import { Link, Outlet, useLocation, useParams } from 'react-router';
 import { mixPlan, pulse, songLevel, toMontageTime } from '@bluster/core';
-import { fetchJson } from '../api/request.ts';
+import { RequestError, fetchJson } from '../api/request.ts';
 import { useAssets, useFollowedProject, useProject } from '../api/use-project.ts';
 import type { SavedMontageAnswer as SavedMontage } from '@bluster/wire';
 import { useArrivals } from '../arrivals/use-arrivals.ts';
@@ -25,6 +25,7 @@ import { TopBar } from './top-bar.tsx';
 import { keptSteps } from '../document/history-keeper.ts';
 import { useAutosave } from '../document/use-autosave.ts';
 import { useViewsAtHand } from './views.tsx';
+import { WaysOutOfDamage } from './ways-out-of-damage.tsx';
 import { pegClicks } from '../playback/peg-clicks.ts';
 import { viewOf, type Action } from '../interface/action.ts';
 import { historyFrom, type KeptHistory } from '../document/kept-history.ts';
@@ -34,20 +35,23 @@ function Hotkey({ action, lives }: { action: Action; lives: boolean }): null {
   return null;
 }
 
+/** The status with which a montage that is damaged or too new is refused. */
+const UNREADABLE = 422;
+
 /** Loads a project, and holds what all its views share: the document, the song's sound, keys and saving. */
 export function ProjectLayout(): React.JSX.Element {
   const { projectId = '' } = useParams();
   const { project, error } = useProject(projectId);
-  const { data: saved, error: montageError } = useSWR<SavedMontage, Error>(
-    ROUTES.montage(projectId),
-    (path: string) => fetchJson<SavedMontage>(path),
-    {
-      revalidateOnFocus: false,
-      revalidateIfStale: false,
-      revalidateOnReconnect: false,
-      revalidateOnMount: true,
-    },
-  );
+  const {
+    data: saved,
+    error: montageError,
+    mutate,
+  } = useSWR<SavedMontage, Error>(ROUTES.montage(projectId), (path: string) => fetchJson<SavedMontage>(path), {
+    revalidateOnFocus: false,
+    revalidateIfStale: false,
+    revalidateOnReconnect: false,
+    revalidateOnMount: true,
+  });
   // Asked for at the same time: the views need them at once.
   useFollowedProject(projectId);
   const opened = useEditor((state) => state.projectId);
@@ -80,7 +84,13 @@ export function ProjectLayout(): React.JSX.Element {
         <div className="max-w-md space-y-3 text-center">
           <Brand />
           <p role="alert">{problem.message}</p>
-          <p className="text-soft">It is asked for again every few seconds.</p>
+          {problem instanceof RequestError && problem.status === UNREADABLE ? (
+            <p className="flex flex-wrap justify-center gap-3">
+              <WaysOutOfDamage projectId={projectId} onBack={() => mutate()} />
+            </p>
+          ) : (
+            <p className="text-soft">It is asked for again every few seconds.</p>
+          )}
           <Link className="text-spruce underline" to="/">
             All projects
           </Link>

@@ -2,6 +2,7 @@ import { Refusal } from '../refusal/refusal.ts';
 import { END_PEG, START_PEG, type Montage } from './montage.ts';
 import { upgradeMontage } from './migrations/all.ts';
 import { montageSchema } from './schema.ts';
+import { schemaProblem } from './schema-problem.ts';
 import { MONTAGE_VERSION } from './version.ts';
 
 /** Raised when something that should be a montage is none; says where and why in one sentence. */
@@ -25,10 +26,7 @@ export function readMontage(value: unknown): Montage {
     if (problem) throw new MontageFormatError(`This is not a whole Bluster montage: ${problem}.`);
     return result.data;
   }
-  const issue = result.error.issues[0];
-  throw new MontageFormatError(
-    `This is not a Bluster montage: ${issue?.path.join('.') || 'the document'} is wrong (${issue?.message ?? 'unknown'}).`,
-  );
+  throw new MontageFormatError(`This is not a Bluster montage: ${schemaProblem(result.error.issues[0])}.`);
 }
 
 function brokenReference(montage: Montage): string | null {

@@ -17,7 +17,7 @@ export interface LookRequest {
 export type LookReport =
   | { readonly kind: 'progress'; readonly seconds: number }
   | { readonly kind: 'done'; readonly summary: ClipSummary; readonly damaged: boolean }
-  | { readonly kind: 'failed'; readonly name: string; readonly message: string };
+  | { readonly kind: 'failed'; readonly message: string; readonly said: string };
 
 // Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
 const WORKER = new URL(import.meta.url.endsWith('.ts') ? '../../dist/clip/film-look.worker.js' : './film-look.worker.js', import.meta.url);
@@ -49,7 +49,7 @@ export function lookAtFilm(
       if (message.kind === 'progress') onSeconds?.(message.seconds);
       else report = message;
     });
-    worker.once('error', (error) => (report = { kind: 'failed', name: 'Error', message: error.message }));
+    worker.once('error', (error) => (report = { kind: 'failed', message: 'looking at it ended too soon', said: error.stack ?? error.message }));
     worker.once('exit', () => {
       signal?.removeEventListener('abort', stop);
       if (signal?.aborted) reject(new CancelledError());
@@ -57,7 +57,8 @@ export function lookAtFilm(
         const { summary, damaged } = report;
         if (summary.frames === 0) reject(new MediaProgramError('it has no frame that can be decoded'));
         else resolve({ strip: { ...strip, pictures: Math.min(strip.pictures, Math.ceil(summary.frames / step)) }, summary, damaged });
-      } else reject(new MediaProgramError(report?.kind === 'failed' ? report.message : 'looking at it ended too soon'));
+      } else if (report?.kind === 'failed') reject(new MediaProgramError(report.message, report.said));
+      else reject(new MediaProgramError('looking at it ended too soon'));
     });
   });
 }

@@ -9,7 +9,7 @@ import { framesPerSecond } from '@bluster/core/time/rate';
 import type { LookRequest, LookReport } from './film-look.ts';
 import { countFrames, smallPicture } from '../probe/frame-filters.ts';
 import { threadStandsBack } from '../program/guarded.ts';
-import { HOSTILE_INPUT, PROGRESS_ARGS, run } from '../program/run.ts';
+import { HOSTILE_INPUT, MediaProgramError, PROGRESS_ARGS, run } from '../program/run.ts';
 import { hearAll } from '../sound/sound.ts';
 
 /** Sudden sounds are looked for in as much as this, seconds: a clip of hours is no place for one bang. */
@@ -79,5 +79,8 @@ async function look(): Promise<void> {
 }
 
 look()
-  .catch((error: Error) => tell({ kind: 'failed', name: error.constructor.name, message: error.message }))
+  .catch((error: Error) => {
+    if (error instanceof MediaProgramError) tell({ kind: 'failed', message: error.message, said: error.said });
+    else tell({ kind: 'failed', message: 'looking at it ended too soon', said: error.stack ?? error.message });
+  })
   .finally(() => port.close());

@@ -32,7 +32,7 @@ export interface FilmSummary {
 export type FilmNews =
   | { readonly kind: 'frame'; readonly done: number; readonly total: number }
   | { readonly kind: 'done'; readonly summary: FilmSummary }
-  | { readonly kind: 'failed'; readonly of: 'media' | 'disk' | 'program'; readonly message: string };
+  | { readonly kind: 'failed'; readonly of: 'media' | 'disk' | 'program'; readonly message: string; readonly said: string };
 
 // Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
 const WORKER = new URL(import.meta.url.endsWith('.ts') ? '../../dist/film/film.worker.js' : './film.worker.js', import.meta.url);
@@ -56,7 +56,7 @@ export function filmInThread(order: FilmOrder, { signal, onFrame }: Pick<FilmOpt
       if (message.kind === 'frame') onFrame?.(message.done, message.total);
       else news = message;
     });
-    worker.once('error', (error) => (news = { kind: 'failed', of: 'program', message: error.stack ?? error.message }));
+    worker.once('error', (error) => (news = { kind: 'failed', of: 'program', message: error.stack ?? error.message, said: '' }));
     worker.once('exit', () => {
       signal?.removeEventListener('abort', stop);
       if (signal?.aborted) reject(new CancelledError());
@@ -68,6 +68,6 @@ export function filmInThread(order: FilmOrder, { signal, onFrame }: Pick<FilmOpt
 
 function failure(news: FilmNews | null): Error {
   if (news?.kind !== 'failed') return new MediaProgramError('putting the film together ended too soon');
-  if (news.of === 'media') return new MediaProgramError(news.message);
+  if (news.of === 'media') return new MediaProgramError(news.message, news.said);
   return Object.assign(new Error(news.message), news.of === 'disk' ? { code: 'ENOSPC' } : {});
 }

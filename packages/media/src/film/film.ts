@@ -4,6 +4,7 @@ import { DEFAULT_PRESET, FILM_PRESETS, frameTime, mixPlan, scoreOf, type FilmPre
 import { BT709_TAGS, countFrames, frameOnScreen, openBefore, squarePixels } from '../probe/frame-filters.ts';
 import type { MediaProbe } from '../probe/probe.ts';
 import { CancelledError, HOSTILE_INPUT, MediaProgramError, run, start } from '../program/run.ts';
+import { failureOf } from '../program/media-program-error.ts';
 import { makeWhole } from '../program/whole-file.ts';
 import { FrameReader } from './frame-reader.ts';
 import { renderMix, type SoundPath } from './mix.ts';
@@ -173,14 +174,7 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
     toEncoder.end();
     const [code] = await closed;
     if (signal?.aborted) throw new CancelledError();
-    if (code !== 0)
-      throw new MediaProgramError(
-        said
-          .trim()
-          .split('\n')
-          .at(-1)
-          ?.replace(/\/\S*\//g, '') || 'the film could not be encoded',
-      );
+    if (code !== 0) throw failureOf(said, 'the film could not be encoded');
   } catch (error) {
     if (signal?.aborted) throw new CancelledError();
     throw error;

@@ -53,6 +53,7 @@ film()
   .then((summary) => tell({ kind: 'done', summary }))
   .catch((error: Error) => {
     const of = kindOf(error);
-    tell({ kind: 'failed', of, message: of === 'program' ? (error.stack ?? error.message) : error.message });
+    const said = error instanceof MediaProgramError ? error.said : '';
+    tell({ kind: 'failed', of, message: of === 'program' ? (error.stack ?? error.message) : error.message, said });
   })
   .finally(() => port.close());

@@ -1,6 +1,16 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { FILL_DEFAULTS, UNDESCRIBED, carryOut, drawListAt, emptyMontage, readMontage, scoreOf, syncReport, type Montage } from '@bluster/core';
+import {
+  FILL_DEFAULTS,
+  UNDESCRIBED,
+  carryOut,
+  drawListAt,
+  emptyMontage,
+  readMontage,
+  scoreOf,
+  syncReport,
+  type Montage,
+} from '@bluster/core';
 import { planStrip } from '../clip/filmstrip.ts';
 import { fitWithin } from '../clip/picture-size.ts';
 import { filmPlan } from '../film/picture-runs.ts';
@@ -53,9 +63,24 @@ const SHAPES = [
 ] as const;
 
 /** Two seconds in four slots, all of the same clip. */
-function montageOf(video: NonNullable<ReturnType<typeof mediaOf>['video']>, shape: (typeof SHAPES)[number], framing: 'fill' | 'fit'): Montage {
+function montageOf(
+  video: NonNullable<ReturnType<typeof mediaOf>['video']>,
+  shape: (typeof SHAPES)[number],
+  framing: 'fill' | 'fit',
+): Montage {
   const { width, height, rate, frames } = video;
-  const item = { assetId: 'clip', kind: 'clip' as const, name: 'clip', width, height, rate, frames, hasSound: false, ...UNDESCRIBED, framing };
+  const item = {
+    assetId: 'clip',
+    kind: 'clip' as const,
+    name: 'clip',
+    width,
+    height,
+    rate,
+    frames,
+    hasSound: false,
+    ...UNDESCRIBED,
+    framing,
+  };
   let m: Montage = { ...emptyMontage(), shape: { ...shape, rate: { num: 25, den: 1 } } };
   m = carryOut(m, { do: 'setSong', assetId: 'song', name: 'song', length: 2 });
   m = carryOut(m, { do: 'takeBeatTimes', times: [0, 0.5, 1, 1.5], metre: 4 });

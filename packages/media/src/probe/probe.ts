@@ -178,7 +178,7 @@ export async function probe(path: string, name: string, signal?: AbortSignal): P
     found = JSON.parse(out.toString()) as Probed;
   } catch (error) {
     if (!(error instanceof MediaProgramError)) throw error;
-    const cut = /moov atom not found|invalid data|end of file|truncat/i.test(error.message);
+    const cut = /moov atom not found|invalid data|end of file|truncat/i.test(error.said);
     throw new UnusableMediaError(
       cut
         ? `"${name}" is damaged or was cut off before its end. Copy it again from the camera or the card.`

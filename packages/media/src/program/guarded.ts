@@ -17,7 +17,11 @@ export interface Bounds {
  * more than it is given. By setpriv and prlimit of util-linux, prctl(2) and setrlimit(2); where
  * they are not on this computer it is started as it is, and what a server left behind is found when the next one starts.
  */
-export function guarded(program: string, args: readonly string[], { memory = USUAL_MEMORY, writes }: Bounds = {}): [string, readonly string[]] {
+export function guarded(
+  program: string,
+  args: readonly string[],
+  { memory = USUAL_MEMORY, writes }: Bounds = {},
+): [string, readonly string[]] {
   const [setpriv, prlimit] = [onPath('setpriv'), onPath('prlimit')];
   const limits = [...(memory === null ? [] : [`--as=${memory}`]), ...(writes === undefined ? [] : [`--fsize=${Math.round(writes)}`])];
   const limited = prlimit && limits.length > 0 ? [prlimit, ...limits, program, ...args] : [program, ...args];

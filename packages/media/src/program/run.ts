@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { GUARDED_ENV, guarded, standBack } from './guarded.ts';
-import { MediaProgramError } from './media-program-error.ts';
+import { MediaProgramError, failureOf } from './media-program-error.ts';
 import { programPath } from './programs.ts';
 
 export { MediaProgramError } from './media-program-error.ts';
@@ -52,12 +52,6 @@ const COMPLAINT = /error while decoding|corrupt|concealing|invalid data found|mi
 
 const TEN_MINUTES = 10 * 60_000;
 
-/** The last sentence of what a program said, without paths of this machine. */
-function lastWords(text: string): string {
-  const lines = text.split('\n').filter((l) => l.trim() !== '' && !/^[a-z0-9_]+=/.test(l));
-  return (lines.at(-1) ?? 'the decoder gave up on it').replace(/\/\S*\//g, '').slice(0, 300);
-}
-
 /**
  * Starts a media program with its life tied to a signal and to this process.
  * @param input what it reads, 'open' where that is written to its standard input, or nothing
@@ -65,7 +59,12 @@ function lastWords(text: string): string {
 export function start(
   name: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
-  { signal, input, memory, writes }: Pick<RunOptions, 'signal' | 'memory' | 'writes'> & { readonly input?: Iterable<Uint8Array> | 'open' } = {},
+  {
+    signal,
+    input,
+    memory,
+    writes,
+  }: Pick<RunOptions, 'signal' | 'memory' | 'writes'> & { readonly input?: Iterable<Uint8Array> | 'open' } = {},
 ): ChildProcess {
   if (signal?.aborted) throw new CancelledError();
   const [program, words] = guarded(programPath(name), args, { memory, writes });
@@ -89,7 +88,12 @@ export function start(
 export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options: RunOptions = {}): Promise<Buffer> {
   const { signal, timeLimit = TEN_MINUTES, outputLimit = 1 << 20, onOutput, onSeconds, onComplaints, input, memory, writes } = options;
   return new Promise((resolve, reject) => {
-    const child = start(name, args, { signal, ...(input ? { input } : {}), ...(memory === undefined ? {} : { memory }), ...(writes === undefined ? {} : { writes }) });
+    const child = start(name, args, {
+      signal,
+      ...(input ? { input } : {}),
+      ...(memory === undefined ? {} : { memory }),
+      ...(writes === undefined ? {} : { writes }),
+    });
     const chunks: Buffer[] = [];
     let size = 0;
     let said = '';
@@ -120,7 +124,7 @@ export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options
       if (signal?.aborted) reject(new CancelledError());
       else if (why) reject(why);
       else if (signalled) reject(new MediaProgramError('the decoder gave up on it'));
-      else if (code !== 0) reject(new MediaProgramError(lastWords(said)));
+      else if (code !== 0) reject(failureOf(said));
       else {
         onComplaints?.(complaints);
         resolve(Buffer.concat(chunks));

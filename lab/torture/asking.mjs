@@ -1,0 +1,47 @@
+import { Broken } from './tally.mjs';
+
+const JSON_BODY = { 'content-type': 'application/json' };
+
+/** Asks a server for something. @returns status 0 where it was not reached or went away */
+export async function ask(base, method, path, body, { headers = {}, signal = AbortSignal.timeout(120_000) } = {}) {
+  try {
+    const sent = body === undefined ? {} : { body: typeof body === 'string' || body instanceof Uint8Array ? body : JSON.stringify(body) };
+    const response = await fetch(`${base}${path}`, {
+      method,
+      headers: { ...(body === undefined ? {} : JSON_BODY), ...headers },
+      signal,
+      ...sent,
+    });
+    const text = await response.text();
+    let answer = null;
+    try {
+      answer = JSON.parse(text);
+    } catch {
+      // films and pictures are no JSON
+    }
+    return { status: response.status, answer, headers: response.headers, text };
+  } catch (error) {
+    if (error.name === 'TimeoutError') throw new Broken(`${method} ${path} was not answered within two minutes`);
+    return { status: 0, answer: null, headers: new Headers(), text: '' };
+  }
+}
+
+/** The same, where anything but success is broken. */
+export async function mustAsk(base, method, path, body) {
+  const { status, answer, text } = await ask(base, method, path, body);
+  if (status < 200 || status > 299) throw new Broken(`${method} ${path} was answered with ${status}: ${text.slice(0, 300)}`);
+  return answer;
+}
+
+/** Asks until something is so, and gives up after two minutes. */
+export async function until(what, look) {
+  const from = Date.now();
+  for (;;) {
+    const found = await look();
+    if (found) return found;
+    if (Date.now() - from > 120_000) throw new Broken(`${what} did not come about within two minutes`);
+    await new Promise((later) => setTimeout(later, 60));
+  }
+}
+
+export const later = (ms) => new Promise((done) => setTimeout(done, ms));
