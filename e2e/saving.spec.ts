@@ -54,6 +54,25 @@ test('while the server cannot be reached the work stays, and is saved when it is
   expect((await savedMontage(page)).pegRule).toEqual({ kind: 'pulse', unit: 'bar', every: 1 });
 });
 
+test('a save whose answer is lost is no conflict with oneself, also where something was edited since', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Lost answers', clips: CLIPS });
+  await openView(page, id, 'score');
+  const puts: number[] = [];
+  await page.route(`**/api/projects/${id}/montage`, async (route) => {
+    if (route.request().method() !== 'PUT') return route.continue();
+    const response = await route.fetch();
+    puts.push(response.status());
+    // The first three are stored, or refused, and nobody hears of it.
+    return puts.length <= 3 ? route.abort('connectionreset') : route.fulfill({ response });
+  });
+  await page.getByRole('button', { name: 'bars', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('Not saved');
+  await page.getByRole('button', { name: '2 bars', exact: true }).click();
+  expect((await savedMontage(page)).pegRule).toEqual({ kind: 'pulse', unit: 'bar', every: 2 });
+  expect(puts).toContain(409);
+  await expect(page.getByRole('dialog')).toBeHidden();
+});
+
 test('what is edited while a slow save is under way is saved after it, and is no conflict', async ({ page }) => {
   const { id } = await preparedProject(page.request, { name: 'Slow wind', clips: CLIPS });
   // Counts the waits after which an edit is sent.

@@ -1,23 +1,35 @@
+import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { CHROMIUM_ARGS } from '../../../scripts/chromium-args.mjs';
-import { demoReady } from '../../../scripts/demo-server.mjs';
 import { ensureProgram } from '../../../scripts/debian-programs.mjs';
 import { ownServer } from '../../../scripts/own-server.mjs';
+import { sendFile } from '../../../scripts/tus-upload.mjs';
 import { later, mustAsk, until } from '../asking.mjs';
+import { Ledger } from '../ledger.mjs';
+import { montageOf } from '../material.mjs';
 import { Broken } from '../tally.mjs';
 import { doctorSilent, idle } from '../whole.mjs';
 
 /** Somebody edits while the network is slow, cuts off and answers nonsense; when it is well again all of it is saved. */
 export const brokenNetwork = {
   name: 'broken network',
-  async run({ random, folder, over, tally }) {
+  async run({ random, material, folder, over, tally }) {
     const executablePath = process.env.BLUSTER_CHROMIUM ?? ensureProgram('chromium');
     if (!executablePath) throw new Broken('there is no chromium, and none could be installed');
-    const server = await ownServer({ folder, args: ['--demo'] });
+    const server = await ownServer({ folder });
     const { base } = server;
     const browser = await chromium.launch({ executablePath, args: [...CHROMIUM_ARGS] });
     try {
-      const project = await demoReady(base);
+      const ledger = new Ledger();
+      const project = await ledger.newProject(base, 'Cut off');
+      await sendFile(base, { project, role: 'song', ...material.small.song });
+      await sendFile(base, { project, role: 'footage', ...material.small.clip });
+      await idle(base);
+      const assets = await mustAsk(base, 'GET', `/api/projects/${project}/assets`);
+      const of = (kind) => assets.filter((asset) => asset.kind === kind);
+      await ledger.save(base, project, montageOf(of('song')[0], of('clip')));
+      /** how many titles the page says that there are */
+      const titles = async () => Number(/(\d+) titles?/.exec((await page.locator('header').first().textContent()) ?? '')?.[1] ?? 0);
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
       const faults = [];
       page.on('pageerror', (error) => faults.push(error.message));
@@ -47,16 +59,10 @@ export const brokenNetwork = {
         }
         broken = false;
         tally.count('breaks');
-        // The page tries by itself; where it asks whether to keep mine, mine is chosen.
+        // The page tries by itself. Nobody else edits: what it takes for another's work is its own.
         await until('that what was edited is saved', async () => {
-          const mine = page
-            .getByRole('dialog')
-            .getByRole('button', { name: /mine|this window|keep/i })
-            .first();
-          if (await mine.isVisible()) {
-            tally.count('conflicts');
-            await mine.click();
-          }
+          if (await page.getByText('This project was changed in another window').isVisible())
+            throw new Broken('the page takes its own save, whose answer was lost, for that of another window');
           return page
             .getByText(/^Saved/)
             .first()
@@ -66,17 +72,23 @@ export const brokenNetwork = {
         if (!shown) throw new Broken('the page is blank');
         if (faults.length > 0) throw new Broken(`the page made a mistake: ${faults[0]}`);
         const { document } = await mustAsk(base, 'GET', `/api/projects/${project}/montage`);
+        const written = await titles();
+        if (document.titles.length !== written) throw new Broken(`${written} titles were written, and ${document.titles.length} are saved`);
         await page.reload();
         await page.getByText('Saved').first().waitFor();
         const again = await mustAsk(base, 'GET', `/api/projects/${project}/montage`);
         if (JSON.stringify(document.titles) !== JSON.stringify(again.document.titles))
           throw new Broken('titles changed by loading the page again');
-        tally.counts.titles = document.titles.length;
       } while (!over());
       await browser.close();
       await idle(base);
       await server.stop();
       await doctorSilent(folder);
+    } catch (error) {
+      // What somebody would have seen then.
+      for (const page of browser.contexts().flatMap((context) => context.pages()))
+        await page.screenshot({ path: join(folder, 'page.png') }).catch(() => undefined);
+      throw error;
     } finally {
       await browser.close();
     }

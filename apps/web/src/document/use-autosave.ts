@@ -4,6 +4,7 @@ import type { Montage } from '@bluster/core';
 import { request, RequestError } from '../api/request.ts';
 import type { SavedAnswer, SavedMontageAnswer as SavedMontage } from '@bluster/wire';
 import { useEditor } from './editor.ts';
+import { answered, cameFromHere, sending } from './unanswered-saves.ts';
 import { keepHistory } from './history-keeper.ts';
 
 const QUIET_MS = 220;
@@ -30,17 +31,23 @@ async function sendNow(): Promise<void> {
   if (projectId === null) return;
   const document = history.now;
   setSave({ is: 'saving' });
+  sending(document);
   try {
     const saved = await request<SavedAnswer>('PUT', ROUTES.montage(projectId), { revision, document });
+    answered();
     if (useEditor.getState().projectId !== projectId) return;
     // What was edited while the save was under way is not saved yet.
     const changed = useEditor.getState().history.now !== document;
     setSave(changed ? { is: 'unsaved' } : { is: 'saved', at: saved.savedAt }, saved.revision);
     void keepHistory(projectId, history, saved.revision);
   } catch (error) {
-    if (error instanceof RequestError && error.status === 409)
-      setSave({ is: 'conflict', current: (error.body as { current: SavedMontage }).current });
-    else setSave({ is: 'failed', problem: (error as Error).message });
+    if (error instanceof RequestError && error.status === 409) {
+      const { current } = error.body as { current: SavedMontage };
+      // It was saved from here, and the answer was lost: nobody else has changed anything.
+      if (cameFromHere(current.document)) setSave({ is: 'unsaved' }, current.revision);
+      else setSave({ is: 'conflict', current });
+      answered();
+    } else setSave({ is: 'failed', problem: (error as Error).message });
   }
 }
 
