@@ -49,7 +49,8 @@ async function editing(base, project, until) {
   const clip = assets.find(({ kind }) => kind === 'clip');
   const stream = await fetch(`${of}/changes`, { signal: stop.signal });
   const following = (async () => {
-    for await (const _ of /** @type {AsyncIterable<Uint8Array>} */ (stream.body)) await fetchAll(['assets', 'jobs']);
+    const news = stream.body.getReader();
+    while (!(await news.read()).done) await fetchAll(['assets', 'jobs']);
   })().catch(() => undefined);
   const loaded = await (await fetch(`${of}/montage`)).json();
   const document = carryOut(readMontage(loaded.document), { do: 'setShape', shape: SMALL });

@@ -11,14 +11,14 @@ export const withSong = () => carryOut(emptyMontage(), { do: 'setSong', assetId:
 /** What a server has acknowledged, project by project. What was on its way when it was lost may be there or not. */
 export class Ledger {
   constructor() {
-    /** @type {Map<string, { name: string, revision: number, document: object, onItsWay: object | null }>} */
+    /** @type {Map<string, { name: string, revision: number, document: object, onItsWay: object[] }>} */
     this.projects = new Map();
   }
 
   /** A project with a song in its document, so that things can be put somewhere. */
   async newProject(base, name) {
     const { id } = await mustAsk(base, 'POST', '/api/projects', { name });
-    this.projects.set(id, { name, revision: 1, document: plain(emptyMontage()), onItsWay: null });
+    this.projects.set(id, { name, revision: 1, document: plain(emptyMontage()), onItsWay: [] });
     await this.save(base, id, withSong());
     return id;
   }
@@ -27,15 +27,15 @@ export class Ledger {
   async save(base, id, document) {
     const project = this.projects.get(id);
     const sent = plain(document);
-    project.onItsWay = sent;
+    project.onItsWay.push(sent);
     const { status, answer, text } = await ask(base, 'PUT', `/api/projects/${id}/montage`, { revision: project.revision, document: sent });
     if (status === 200) {
-      Object.assign(project, { revision: answer.revision, document: sent, onItsWay: null });
+      Object.assign(project, { revision: answer.revision, document: sent, onItsWay: [] });
       return true;
     }
     if (status === 409) throw new Broken(`a save of ${id} was refused as a conflict, and nobody else saves: ${text.slice(0, 200)}`);
     if (status !== 0 && status !== 507) throw new Broken(`a save was answered with ${status}: ${text.slice(0, 300)}`);
-    if (status === 507) project.onItsWay = null;
+    if (status === 507) project.onItsWay.pop();
     return false;
   }
 
@@ -54,10 +54,10 @@ export class Ledger {
     for (const [id, project] of this.projects) {
       const { revision, document } = await mustAsk(base, 'GET', `/api/projects/${id}/montage`);
       const same = isDeepStrictEqual(document, project.document) && revision === project.revision;
-      const came = project.onItsWay && isDeepStrictEqual(document, project.onItsWay) && revision === project.revision + 1;
+      const came = revision === project.revision + 1 && project.onItsWay.some((sent) => isDeepStrictEqual(document, sent));
       if (!same && !came)
         throw new Broken(`"${project.name}" is not as it was acknowledged: revision ${revision}, and it was ${project.revision}`);
-      Object.assign(project, { revision, document, onItsWay: null });
+      Object.assign(project, { revision, document, onItsWay: [] });
     }
   }
 }

@@ -54,7 +54,7 @@ const found: fc.Arbitrary<Probed> = fc.record(
     format: fc.record({ format_name: fc.constantFrom('mov,mp4', 'matroska,webm', 'mpegts'), duration: seconds }, { requiredKeys: [] }),
   },
   { requiredKeys: ['streams'] },
-) as fc.Arbitrary<Probed>;
+);
 
 const SHAPES = [
   { width: 1280, height: 720 },

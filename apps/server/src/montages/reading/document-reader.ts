@@ -24,6 +24,7 @@ interface Waiting {
 @Injectable()
 export class DocumentReader implements OnApplicationShutdown {
   private readonly log = new Logger('Documents');
+  protected readonly memoryMb: number = MOST_MEMORY_MB;
   private worker: Worker | null = null;
   private waiting: Waiting[] = [];
 
@@ -54,7 +55,7 @@ export class DocumentReader implements OnApplicationShutdown {
   }
 
   private start(): Worker {
-    const worker = new Worker(WORKER, { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
+    const worker = new Worker(WORKER, { resourceLimits: { maxOldGenerationSizeMb: this.memoryMb } });
     worker.unref();
     worker.on('message', (answer: ReadingAnswer) => {
       const { resolve, reject } = this.waiting.shift()!;
