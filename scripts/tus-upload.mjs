@@ -3,9 +3,11 @@ const base64 = (text) => Buffer.from(text).toString('base64');
 
 /**
  * Sends a file by the tus protocol in one go. @returns the answer to its last part
- * @param {{ project: string, role: string, name: string, bytes: Buffer }} file
+ * @param {string} base
+ * @param {{ project: string, role: string, name: string, bytes: any }} file
  */
-export async function sendFile(base, { project, role, name, bytes }) {
+export async function sendFile(base, file) {
+  const { project, role, name, bytes } = file;
   const metadata = `project ${base64(project)},role ${base64(role)},filename ${base64(name)}`;
   const begun = await fetch(`${base}/api/uploads`, {
     method: 'POST',

@@ -8,7 +8,7 @@ if (isMainThread) {
   const watch = monitorEventLoopDelay({ resolution: 1 });
   watch.enable();
   setInterval(() => {
-    appendFileSync(process.env.BLUSTER_HELD, `${watch.max / 1e6}\n`);
+    appendFileSync(process.env.BLUSTER_HELD ?? '/dev/null', `${watch.max / 1e6}\n`);
     watch.reset();
   }, 1000).unref();
 }

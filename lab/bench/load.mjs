@@ -49,7 +49,7 @@ async function editing(base, project, until) {
   const clip = assets.find(({ kind }) => kind === 'clip');
   const stream = await fetch(`${of}/changes`, { signal: stop.signal });
   const following = (async () => {
-    const news = stream.body.getReader();
+    const news = /** @type {ReadableStream<Uint8Array>} */ (stream.body).getReader();
     while (!(await news.read()).done) await fetchAll(['assets', 'jobs']);
   })().catch(() => undefined);
   const loaded = await (await fetch(`${of}/montage`)).json();

@@ -1,10 +1,11 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [marking] [shortening] [footage] [load] [export] [preview] [score] [screens]
+// usage: ./bluster bench [beats] [marking] [shortening] [footage] [load] [export] [preview] [score] [saves] [screens]
 import { benchBeats } from './beats.mjs';
 import { benchExport } from './export.mjs';
 import { benchFootage } from './footage.mjs';
 import { marking } from './marking.mjs';
 import { benchPreview } from './preview.mjs';
+import { benchSaves } from './saves.mjs';
 import { benchScore } from './score.mjs';
 import { benchScreens } from './screens.mjs';
 import { shortening } from './shortening.mjs';
@@ -19,6 +20,7 @@ const BENCHES = {
   export: benchExport,
   preview: benchPreview,
   score: benchScore,
+  saves: benchSaves,
   screens: benchScreens,
 };
 /** @typedef {{ what: string, value: number, unit: string, limit?: number, least?: number }} Measure */

@@ -8,14 +8,19 @@ const plain = (value) => JSON.parse(JSON.stringify(value));
 /** A montage with nothing but a song of a minute. */
 export const withSong = () => carryOut(emptyMontage(), { do: 'setSong', assetId: 'song', name: 'song', length: 60 });
 
+/** @typedef {{ name: string, revision: number, document: any, onItsWay: object[] }} Acknowledged */
+
 /** What a server has acknowledged, project by project. What was on its way when it was lost may be there or not. */
 export class Ledger {
   constructor() {
-    /** @type {Map<string, { name: string, revision: number, document: object, onItsWay: object[] }>} */
+    /** @type {Map<string, Acknowledged>} */
     this.projects = new Map();
   }
 
-  /** A project with a song in its document, so that things can be put somewhere. */
+  /**
+   * A project with a song in its document, so that things can be put somewhere.
+   * @returns {Promise<string>} its id
+   */
   async newProject(base, name) {
     const { id } = await mustAsk(base, 'POST', '/api/projects', { name });
     this.projects.set(id, { name, revision: 1, document: plain(emptyMontage()), onItsWay: [] });
@@ -25,7 +30,7 @@ export class Ledger {
 
   /** Saves; true where it was acknowledged. @throws Broken where it was refused for another reason than a full disk */
   async save(base, id, document) {
-    const project = this.projects.get(id);
+    const project = /** @type {Acknowledged} */ (this.projects.get(id));
     const sent = plain(document);
     project.onItsWay.push(sent);
     const { status, answer, text } = await ask(base, 'PUT', `/api/projects/${id}/montage`, { revision: project.revision, document: sent });
@@ -40,8 +45,9 @@ export class Ledger {
   }
 
   /** An edit like those that people make: a title more, or one less. */
+  /** @returns {Promise<boolean>} whether it was acknowledged */
   async edit(base, id, random) {
-    const before = readMontage(this.projects.get(id).document);
+    const before = readMontage(this.projects.get(id)?.document);
     const command =
       before.titles.length > 8
         ? { do: 'removeTitles', ids: [before.titles[0].id] }

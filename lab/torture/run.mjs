@@ -47,7 +47,7 @@ for (const [i, { name, run }] of chosen.entries()) {
     await run({ random: new Random(seed + i), material, folder, over: () => Date.now() - from >= share, tally });
     console.log(`${name}: ${tally} (${Math.round((Date.now() - from) / 1000)} s)`);
     rmSync(folder, { recursive: true, force: true });
-  } catch (error) {
+  } catch (/** @type {any} */ error) {
     broken++;
     console.log(`${name}: BROKEN after ${tally}: ${error.message}\n  seed ${seed}, folder ${folder}`);
     if (error.constructor.name !== 'Broken') console.log(error.stack);

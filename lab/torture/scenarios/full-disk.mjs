@@ -24,7 +24,7 @@ function fill(disk, leave) {
   const path = join(disk, 'ballast');
   try {
     writeFileSync(path, Buffer.alloc(200e6));
-  } catch (error) {
+  } catch (/** @type {any} */ error) {
     if (error.code !== 'ENOSPC') throw error;
   }
   if (leave > 0) {

@@ -43,7 +43,10 @@ function wanted(schema, schemas, random) {
   return anyValue(random);
 }
 
-/** A request that fetch would not let through, by its headers. @returns status and message */
+/**
+ * A request that fetch would not let through, by its headers.
+ * @returns {Promise<any>} status, text and headers
+ */
 function rawRequest(base, path, headers) {
   const { hostname, port } = new URL(base);
   return new Promise((done, failed) => {
@@ -110,6 +113,7 @@ export const hostileRequests = {
                 '{"revision":1,"document":{"__proto__":{}}}',
               ])
             : JSON.stringify(wanted(schema, components?.schemas ?? {}, random));
+      /** @type {Record<string, string>} */
       const headers = random.chance(0.1)
         ? {
             'content-type': random.pick([

@@ -5,7 +5,12 @@ import { montageOf } from '../material.mjs';
 import { Broken } from '../tally.mjs';
 import { doctorSilent, filesWhole, idle } from '../whole.mjs';
 
-/** A file with something wrong in it. */
+/**
+ * A file with something wrong in it.
+ * @param {Buffer} bytes
+ * @param {import('../random.mjs').Random} random
+ * @returns {Buffer}
+ */
 export function mutate(bytes, random) {
   const out = Buffer.from(bytes);
   const at = () => random.between(0, Math.max(0, out.length - 1));

@@ -14,8 +14,12 @@ const POISON = [
   { num: 240_000, den: 1 }, { num: 1, den: 0 }, { time: 1e12 }, 8193, 819_200, 7,
 ]; // prettier-ignore
 
-/** One place of a document, chosen at random, with what holds it. */
+/**
+ * One place of a document, chosen at random, with what holds it.
+ * @returns {{ holder: any, key: any }}
+ */
 function anyPlace(value, random) {
+  /** @type {[any, any]} */
   let [holder, key] = [null, null];
   let here = value;
   while (here && typeof here === 'object' && Object.keys(here).length > 0 && (holder === null || random.chance(0.85))) {

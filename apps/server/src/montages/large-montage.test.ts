@@ -49,8 +49,8 @@ describe(`a montage of ${SHOTS} shots`, () => {
     const loaded = await (await fetch(`${server.url}${ROUTES.montage(project)}`)).text();
     expect(loaded.startsWith('{"revision":2,"savedAt":')).toBe(true);
     expect(JSON.parse(loaded)).toMatchObject({ document: JSON.parse(text) as object });
-    const { body } = await server.http.get(ROUTES.projects()).expect(200);
-    expect(body).toContainEqual(expect.objectContaining({ name: 'Large', slots: SHOTS, filled: SHOTS, problem: null }));
+    const list = await server.http.get(ROUTES.projects()).expect(200);
+    expect(list.body).toContainEqual(expect.objectContaining({ name: 'Large', slots: SHOTS, filled: SHOTS, problem: null }));
   });
 
   test('holds up nobody: the server is free for others while it is read', async () => {
