@@ -49,16 +49,20 @@ export async function mustAsk(base, method, path, body) {
 }
 
 /**
- * Asks until something is so, and gives up after two minutes.
+ * Asks until something is so, and gives up after two minutes in which nothing came nearer.
  * @param {string} what
  * @param {() => Promise<any>} look
+ * @param {() => unknown} [left] how much is left to do; another value is taken for progress
  * @returns {Promise<any>}
  */
-export async function until(what, look) {
-  const from = Date.now();
+export async function until(what, look, left = () => 0) {
+  let from = Date.now();
+  let before = left();
   for (;;) {
     const found = await look();
     if (found) return found;
+    if (left() !== before) from = Date.now();
+    before = left();
     if (Date.now() - from > 120_000) throw new Broken(`${what} did not come about within two minutes`);
     await new Promise((later) => setTimeout(later, 60));
   }

@@ -19,14 +19,19 @@ async function framesIn(path) {
 
 /** Waits until a server has nothing under way. */
 export async function idle(base) {
-  await until('an end of all work', async () => {
+  let left = '';
+  const look = async () => {
+    const open = [];
     for (const { id } of await mustAsk(base, 'GET', '/api/projects')) {
       const jobs = await mustAsk(base, 'GET', `/api/projects/${id}/jobs`);
-      if (jobs.some(({ state }) => state === 'queued' || state === 'running')) return false;
-      if ((await mustAsk(base, 'GET', `/api/projects/${id}/assets`)).some(({ state }) => state === 'working')) return false;
+      const assets = await mustAsk(base, 'GET', `/api/projects/${id}/assets`);
+      open.push(...jobs.filter(({ state }) => state === 'queued' || state === 'running').map((job) => `${job.id} ${job.progress}`));
+      open.push(...assets.filter(({ state }) => state === 'working').map((asset) => asset.id));
     }
-    return true;
-  });
+    left = open.join();
+    return open.length === 0;
+  };
+  await until('an end of all work', look, () => left);
 }
 
 /** Looks whether the files of what is ready are whole. @throws Broken where one is not */

@@ -26,7 +26,7 @@ test('a project takes no more files than it may hold; resumable uploads hear of 
   const server = await RunningServer.start(scratchFolder(), 1e6);
   const project = await server.newProject();
   const media = scratchFolder();
-  await server.upload(project, 'song', tickingSong(media, 'short.wav', 2)).expect(201);
+  await server.upload(project, 'song', tickingSong(media, 'short.wav', 4)).expect(201);
   const sentence = /^This project holds 1 MB of files, and may hold 1 MB\. What comes now would be too much\./;
   const refused = (await server.upload(project, 'song', tickingSong(media, 'long.wav', 9)).expect(413)).body as { message: string };
   expect(refused.message).toMatch(sentence);
