@@ -22,6 +22,14 @@ export function addressOf(child) {
   });
 }
 
+/** @type {Set<import('node:child_process').ChildProcess>} */
+const running = new Set();
+
+/** Kills the servers that were started here and run still, where what used them has gone wrong. */
+export function endServers() {
+  for (const child of running) child.kill('SIGKILL');
+}
+
 /**
  * Starts a server of one's own on a free port.
  * @param {{ folder?: string, args?: string[], node?: string[], env?: Record<string, string> }} [how] its data folder (a new one where none is named), its own words, and those of node
@@ -31,7 +39,9 @@ export async function ownServer({ folder = mkdtempSync(join(tmpdir(), 'bluster-o
     env: { ...process.env, ...env, BLUSTER_DATA: folder },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
+  running.add(child);
   const ended = new Promise((done) => child.once('close', (code, signal) => done({ code, signal })));
+  void ended.then(() => running.delete(child));
   const base = await addressOf(child);
   const stop = (signal = /** @type {NodeJS.Signals} */ ('SIGTERM')) => {
     child.kill(signal);

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
+import { endServers } from '../../scripts/own-server.mjs';
 import { realMaterial, smallMaterial } from './material.mjs';
 import { Random } from './random.mjs';
 import { SCENARIOS } from './scenarios/all.mjs';
@@ -48,6 +49,7 @@ for (const [i, { name, run }] of chosen.entries()) {
     console.log(`${name}: ${tally} (${Math.round((Date.now() - from) / 1000)} s)`);
     rmSync(folder, { recursive: true, force: true });
   } catch (/** @type {any} */ error) {
+    endServers();
     broken++;
     console.log(`${name}: BROKEN after ${tally}: ${error.message}\n  seed ${seed}, folder ${folder}`);
     if (error.constructor.name !== 'Broken') console.log(error.stack);

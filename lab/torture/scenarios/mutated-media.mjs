@@ -63,10 +63,15 @@ export const mutatedMedia = {
         tally.refusal(answer.message, name);
         continue;
       }
-      const asset = await until(`an end of the work on ${name}`, async () => {
+      let progress = '';
+      const look = async () => {
         const found = (await mustAsk(base, 'GET', `/api/projects/${project}/assets`)).find((a) => a.id === answer.id);
+        // A small file may claim minutes, and then has them.
+        const jobs = await mustAsk(base, 'GET', `/api/projects/${project}/jobs`);
+        progress = jobs.map((job) => job.progress).join();
         return found.state === 'working' ? null : found;
-      });
+      };
+      const asset = await until(`an end of the work on ${name}`, look, () => progress);
       if (asset.state === 'failed') {
         tally.refusal(asset.problem, name);
         continue;

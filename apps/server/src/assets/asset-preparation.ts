@@ -56,7 +56,7 @@ export class AssetPreparation implements OnModuleInit {
     const asset = await this.assets.findOneBy({ id: String(job.payload['assetId']) });
     if (!asset) throw new NotFoundException('There is no such file.');
     if (asset.kind === 'clip') return this.prepareClip(asset, context);
-    await this.room.require((asset.info.length ?? 0) * SOUND_BYTES_A_SECOND + PICTURES_BYTES, `Making "${asset.name}" ready`);
+    await this.requireRoom(asset);
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
     let info: AssetInfo;
     if (asset.kind === 'photo') {
@@ -79,6 +79,11 @@ export class AssetPreparation implements OnModuleInit {
     return null;
   }
 
+  /** Room for the sound of a file and its small pictures. @throws NoRoomError */
+  private requireRoom({ name, info }: AssetEntity): Promise<void> {
+    return this.room.require((info.length ?? 0) * SOUND_BYTES_A_SECOND + PICTURES_BYTES, `Making "${name}" ready`);
+  }
+
   /** The first turn of a clip; its proxy is made in the second. */
   private async prepareClip(asset: AssetEntity, { job, signal, progress }: JobContext): Promise<null> {
     // Where the server was stopped between the two turns, it has been looked at.
@@ -92,6 +97,7 @@ export class AssetPreparation implements OnModuleInit {
   /** Looks at a clip and listens to it: it can be worked with from then on, by its filmstrip. */
   private async lookAtClip(asset: AssetEntity, signal: AbortSignal, progress: (part: number) => void): Promise<void> {
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
+    await this.requireRoom(asset);
     const media = await probe(path('original'), asset.name, signal);
     const length = media.length || 1;
     const timeLimit = timeLimitOf(length, asset.size);

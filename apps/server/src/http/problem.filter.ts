@@ -1,4 +1,12 @@
-import { BadRequestException, Catch, HttpException, Logger, NotFoundException, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import {
+  BadRequestException,
+  Catch,
+  HttpException,
+  Logger,
+  NotFoundException,
+  type ArgumentsHost,
+  type ExceptionFilter,
+} from '@nestjs/common';
 import type { Response } from 'express';
 import { MulterError } from 'multer';
 import { isRefusal } from '@bluster/core';
@@ -6,10 +14,16 @@ import { CancelledError } from '@bluster/media/program/run';
 import { NoRoomError } from '../keeping/disk-room.ts';
 
 /** Said wherever the disk has run full. */
-export const DISK_FULL = 'The disk is full. Make room and try again; nothing that was saved before is lost.';
+const DISK_FULL = new NoRoomError('The disk is full.');
 
 /** What is said where there is no room: how much is missing, where that was found out beforehand. */
-export const noRoom = (error: unknown): string => (error instanceof NoRoomError ? error.message : DISK_FULL);
+const noRoom = (error: unknown): NoRoomError => (error instanceof NoRoomError ? error : DISK_FULL);
+
+/** The same of work that waits until there is room. */
+export const waitsForRoom = (error: unknown): string => `${noRoom(error).missing} It goes on by itself when there is room.`;
+
+/** What is said of work that has ended for want of room. */
+export const endedForRoom = (error: unknown): string => noRoom(error).message;
 
 const NOTHING_HERE = 'There is nothing at this address. Open the project anew from the list of projects.';
 
@@ -40,7 +54,7 @@ export class ProblemFilter implements ExceptionFilter {
 
 /** The status and the body that say an error in one sentence. */
 export function describeProblem(error: unknown): [number, object] {
-  if (isDiskFull(error)) return [507, { message: noRoom(error) }];
+  if (isDiskFull(error)) return [507, { message: endedForRoom(error) }];
   if (isRefusal(error)) return [422, { message: error.message }];
   if (error instanceof CancelledError) return [409, { message: 'This was cancelled.' }];
   const upload = uploadProblem(error);

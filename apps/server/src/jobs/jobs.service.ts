@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { In, Not, Repository, type QueryDeepPartialEntity } from 'typeorm';
 import { isRefusal } from '@bluster/core';
 import { CancelledError, MediaProgramError } from '@bluster/media/program/run';
-import { isDiskFull, noRoom } from '../http/problem.filter.ts';
+import { endedForRoom, isDiskFull, waitsForRoom } from '../http/problem.filter.ts';
 import type { JobKind, JobState } from '@bluster/wire';
 import { ChangesService } from '../changes/changes.service.ts';
 import { JobEntity } from './job.entity.ts';
@@ -287,7 +287,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
       ending = this.describe(error, stop.signal);
       // Nobody waits beside the machine for files to be made ready: that goes on by itself when there is room again.
       if (isDiskFull(error) && job.kind !== 'export' && !stop.signal.aborted)
-        ending = { state: 'queued', progress: 0, problem: noRoom(error) };
+        ending = { state: 'queued', progress: 0, problem: waitsForRoom(error) };
     }
     if (ending.state === 'queued') this.rest(job.id);
     // Stopped with the server, it is not called off: it starts again next time.
@@ -326,7 +326,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
 
   private describe(error: unknown, signal: AbortSignal): Ending {
     if (signal.aborted || error instanceof CancelledError) return { state: 'cancelled', problem: CALLED_OFF };
-    if (isDiskFull(error)) return { state: 'failed', problem: noRoom(error) };
+    if (isDiskFull(error)) return { state: 'failed', problem: endedForRoom(error) };
     if (isRefusal(error)) return { state: 'failed', problem: error.message };
     if (error instanceof MediaProgramError) {
       if (error.said) this.log.warn(`${error.message}: ${error.said}`);

@@ -10,6 +10,11 @@ const RESERVE_PART = 0.05;
 export class NoRoomError extends Error {
   /** what the system says of a full disk, so that this is taken for one */
   readonly code = 'ENOSPC';
+
+  /** @param missing sentences that say what is missing */
+  constructor(readonly missing: string) {
+    super(`${missing} Make room and try again; nothing that was saved before is lost.`);
+  }
 }
 
 /** A number of bytes for people, in powers of ten as disks are sold. */
@@ -35,7 +40,7 @@ export class DiskRoom {
     const reserve = Math.min(RESERVE_BYTES, RESERVE_PART * blocks * bsize);
     if (free - reserve >= bytes) return;
     throw new NoRoomError(
-      `${what} needs about ${spoken(bytes)}. The disk has ${spoken(free)} left, and Bluster leaves ${spoken(reserve)} free to save in. Make room and try again; nothing that was saved before is lost.`,
+      `${what} needs about ${spoken(bytes)}. The disk has ${spoken(free)} left, and Bluster leaves ${spoken(reserve)} free to save in.`,
     );
   }
 }

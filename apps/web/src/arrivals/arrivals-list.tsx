@@ -84,11 +84,13 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
             <span className="w-52 shrink-0">
               {previews.length} {previews.length === 1 ? 'preview' : 'previews'} still to come
             </span>
-            <Progress part={previewsDone} label="Making previews" />
             {held ? (
               <span className="min-w-0 flex-1 text-gold-text">{held}</span>
             ) : (
-              <span className="shrink-0 text-soft">everything in the story can be worked with</span>
+              <>
+                <Progress part={previewsDone} label="Making previews" />
+                <span className="shrink-0 text-soft">everything in the story can be worked with</span>
+              </>
             )}
           </li>
         )}
@@ -104,6 +106,8 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
                 <span role="alert" className="text-coral-text">
                   {a.problem}
                 </span>
+              ) : job?.problem ? (
+                <span className="min-w-0 flex-1 text-gold-text">{job.problem}</span>
               ) : (
                 <>
                   <Progress part={job?.progress ?? 0} label={`Preparing ${a.name}`} />

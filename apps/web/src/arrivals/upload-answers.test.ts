@@ -20,6 +20,7 @@ describe('an upload that failed', () => {
     [422, false],
     [423, true],
     [500, true],
+    [507, false],
   ])('with status %d is tried again by itself: %p', (status, again) =>
     expect(mayHelp(status === 0 ? new Error('cut') : answered(status, ''))).toBe(again),
   );

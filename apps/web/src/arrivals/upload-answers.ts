@@ -21,8 +21,11 @@ export function sentenceOf(error: UploadError, name: string): { readonly problem
   return { problem: `"${name}" could not be sent (${response.getStatus()}). Try again.`, again: true };
 }
 
+/** The server's disk has no room: that is for a person to change. */
+const NO_ROOM = 507;
+
 /** Whether to try again by itself: not where the server said no, unless what it held was in use or had moved on. */
 export function mayHelp(error: UploadError): boolean {
   const status = statusOf(error);
-  return status < 400 || status >= 500 || status === 409 || status === 423;
+  return status < 400 || (status >= 500 && status !== NO_ROOM) || status === 409 || status === 423;
 }

@@ -64,7 +64,7 @@ export function SongPage(): React.JSX.Element {
     upload && upload.state !== 'failed'
       ? { text: upload.state === 'stalled' ? `${upload.name} waits for the server` : `Bringing in ${upload.name}`, part: upload.part }
       : incoming?.state === 'working'
-        ? { text: `Decoding ${incoming.name}`, part: job?.progress ?? 0 }
+        ? { text: job?.problem ?? `Decoding ${incoming.name}`, part: job?.progress ?? 0 }
         : null;
   const failed =
     upload?.problem ??

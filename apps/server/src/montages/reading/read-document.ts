@@ -1,4 +1,3 @@
-import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { MontageFormatError, isRefusal, readMontage, type Montage } from '@bluster/core';
 import { KeepVersionRequest, SaveMontageRequest } from '@bluster/wire';
@@ -65,11 +64,18 @@ function read(reading: Reading): WasRead {
   if (kind === 'copy') return { facts: montageFacts(replaceAssets(stored(text), reading.ids)), revision: 0, reason: '' };
   const body = parse(text, () => new BadRequest('The request is not valid JSON.'));
   if (typeof body !== 'object' || body === null || Array.isArray(body)) throw new BadRequest('The request is not a JSON object.');
+  const { document, revision: saidRevision, reason: saidReason, ...unknown } = body as Record<string, unknown>;
+  const strangers = [...Object.keys(unknown), ...(kind === 'save' && saidReason !== undefined ? ['reason'] : [])];
+  if (strangers.length > 0) throw new BadRequest(`"${strangers[0]!.slice(0, 40)}" is not known here.`);
   // What it says of the document is checked whole by core; here it only has to be there.
-  const { document, ...rest } = body as Record<string, unknown>;
   const isThere = typeof document === 'object' && document !== null && !Array.isArray(document);
-  const sent = plainToInstance(kind === 'save' ? SaveMontageRequest : KeepVersionRequest, { ...rest, document: isThere ? {} : document });
-  const problems = problemsOf(validateSync(sent, { whitelist: true, forbidNonWhitelisted: true }));
+  const fields = { revision: saidRevision, document: isThere ? {} : document };
+  // Filled by hand: whoever makes objects of what strangers send may be led astray by its keys.
+  const sent =
+    kind === 'save'
+      ? Object.assign(new SaveMontageRequest(), fields)
+      : Object.assign(new KeepVersionRequest(), fields, { reason: saidReason });
+  const problems = problemsOf(validateSync(sent));
   if (problems !== null) throw new BadRequest(problems);
   const { revision } = sent;
   return { facts: montageFacts(readMontage(document)), revision, reason: sent instanceof KeepVersionRequest ? sent.reason : '' };
