@@ -86,8 +86,12 @@ export const fullDisk = {
           })(),
           (async () => {
             while (busy) {
-              const { status, answer } = await ask(base, 'POST', `/api/projects/${project}/exports`);
-              said(status, answer, 'an export');
+              // As many as are made between two fillings, or a few more.
+              const jobs = (await ask(base, 'GET', `/api/projects/${project}/jobs`)).answer ?? [];
+              if (jobs.filter(({ state }) => state === 'queued' || state === 'running').length < 3) {
+                const { status, answer } = await ask(base, 'POST', `/api/projects/${project}/exports`);
+                said(status, answer, 'an export');
+              }
               await later(random.between(200, 800));
             }
           })(),
