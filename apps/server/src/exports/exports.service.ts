@@ -81,6 +81,7 @@ export class ExportsService implements OnModuleInit {
         film: this.made.film(job),
         report: this.made.report(job.id),
         preset: presetOf(job),
+        writes: await this.room.left(),
         pictures,
         sounds: Object.fromEntries(facts.shown.map((id) => [id, this.files.path(id, 'sound')])),
       },

@@ -1,7 +1,7 @@
 import type { AssetAnswer, JobAnswer } from '@bluster/wire';
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   UNDESCRIBED,
@@ -23,6 +23,7 @@ import { soundToWav, WavFile } from '@bluster/media/sound/sound';
 import { ffmpeg, frameNumbers, numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { filmedFrame, likeness, paintedFrame } from '@bluster/media/testing/painted-frame';
 import { RunningServer } from '../testing/running-server.ts';
+import { onPath } from '@bluster/media/program/programs';
 import { renderFilm } from '@bluster/media/film/film';
 import { renderMix } from '@bluster/media/film/mix';
 
@@ -201,6 +202,16 @@ describe('a film, frame by frame', () => {
     await expect(work).rejects.toThrow(/Cancelled/);
     expect(() => ffmpeg('-i', out, '-f', 'null', '-')).toThrow();
   });
+
+  (onPath('prlimit') ? test : test.skip)(
+    'a film that grows larger than there is room for ends as on a full disk, and leaves nothing',
+    async () => {
+      const out = join(media, 'large.mp4');
+      const work = renderFilm(montage, { ...sources, video: await videoOf() }, out, { writes: 8000 });
+      await expect(work).rejects.toMatchObject({ code: 'ENOSPC' });
+      expect(readdirSync(media).filter((name) => name.startsWith('large.mp4'))).toEqual([]);
+    },
+  );
 });
 
 describe('exports over HTTP', () => {

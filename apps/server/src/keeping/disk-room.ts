@@ -35,12 +35,21 @@ export class DiskRoom {
    * @throws NoRoomError where there is not
    */
   async require(bytes: number, what: string): Promise<void> {
-    const { bavail, blocks, bsize } = await statfs(this.config.dataFolder);
-    const free = bavail * bsize;
-    const reserve = Math.min(RESERVE_BYTES, RESERVE_PART * blocks * bsize);
+    const { free, reserve } = await this.disk();
     if (free - reserve >= bytes) return;
     throw new NoRoomError(
       `${what} needs about ${spoken(bytes)}. The disk has ${spoken(free)} left, and Bluster leaves ${spoken(reserve)} free to save in.`,
     );
+  }
+
+  /** How many bytes may be written without touching the reserve. */
+  async left(): Promise<number> {
+    const { free, reserve } = await this.disk();
+    return Math.max(0, free - reserve);
+  }
+
+  private async disk(): Promise<{ readonly free: number; readonly reserve: number }> {
+    const { bavail, blocks, bsize } = await statfs(this.config.dataFolder);
+    return { free: bavail * bsize, reserve: Math.min(RESERVE_BYTES, RESERVE_PART * blocks * bsize) };
   }
 }

@@ -12,6 +12,8 @@ export interface FilmOrder {
   /** where the report of its cuts is written, as JSON */
   readonly report: string;
   readonly preset: FilmPresetName;
+  /** how large the film may become, bytes */
+  readonly writes: number;
   /** of each clip and photo: the file that is read, and what the clip's picture is; null for photos */
   readonly pictures: Readonly<Record<string, { readonly path: string; readonly video: MediaProbe['video'] }>>;
   /** of each song, sound and clip: its sound as WAV */

@@ -27,6 +27,8 @@ export interface FilmOptions {
   /** how it is written; the usual way where none is named */
   readonly preset?: FilmPresetName;
   readonly signal?: AbortSignal | undefined;
+  /** how large it may become, bytes; a larger one ends as on a full disk */
+  readonly writes?: number;
   /** told after each frame written */
   readonly onFrame?: (done: number, total: number) => void;
 }
@@ -136,7 +138,7 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
         to,
       ],
       // It reads our own frames, and of large ones keeps many.
-      { signal, input: 'open', memory: null },
+      { signal, input: 'open', memory: null, ...(options.writes === undefined ? {} : { writes: options.writes }) },
     );
     const toEncoder = encoder.stdin!;
     let said = '';
@@ -144,7 +146,7 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
     encoder.stderr!.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-2000)));
     toEncoder.on('error', () => (broken = true)); // its reason comes on standard error
     encoder.stdout!.resume();
-    const closed = once(encoder, 'close') as Promise<[number | null]>;
+    const closed = once(encoder, 'close') as Promise<[number | null, NodeJS.Signals | null]>;
     let done = 0;
     let ended = false;
     void closed.then(() => (ended = true)).catch(() => (ended = true));
@@ -172,8 +174,9 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
       }
     }
     toEncoder.end();
-    const [code] = await closed;
+    const [code, signalled] = await closed;
     if (signal?.aborted) throw new CancelledError();
+    if (signalled === 'SIGXFSZ') throw new MediaProgramError('the film grew larger than there is room for', 'No space left on device');
     if (code !== 0) throw failureOf(said, 'the film could not be encoded');
   } catch (error) {
     if (signal?.aborted) throw new CancelledError();

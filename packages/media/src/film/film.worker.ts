@@ -31,6 +31,7 @@ async function film(): Promise<FilmSummary> {
     order.film,
     {
       preset: order.preset,
+      writes: order.writes,
       signal: stop.signal,
       onFrame: (done, total) => {
         const now = performance.now();
