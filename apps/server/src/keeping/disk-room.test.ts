@@ -46,31 +46,34 @@ test('a project takes no more files than it may hold; resumable uploads hear of 
 });
 
 // Only root can make such a disk.
-(process.getuid?.() === 0 ? test : test.skip)('a file that finds no room to be made ready waits, says so, and goes on by itself', async () => {
-  const disk = join(scratchFolder(), 'disk');
-  mkdirSync(disk);
-  execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=60m', 'tmpfs', disk]);
-  const server = await RunningServer.start(disk);
-  try {
-    const ballast = join(disk, 'ballast');
-    writeFileSync(ballast, Buffer.alloc(45e6));
-    const project = await server.newProject();
-    await server.upload(project, 'song', tickingSong(scratchFolder(), 'ticks.wav', 4)).expect(201);
-    const [waiting] = await server.until(
-      () => server.jobs(project),
-      ([job]) => job?.state === 'queued' && job.problem !== null,
-    );
-    expect(waiting!.problem).toMatch(
-      /^Making "ticks\.wav" ready needs about \d+ MB\. The disk has \d+ MB left.* It goes on by itself when there is room\.$/,
-    );
-    rmSync(ballast);
-    const [song] = await server.until(
-      () => server.assets(project),
-      ([asset]) => asset?.state !== 'working',
-    );
-    expect(song!.state).toBe('ready');
-  } finally {
-    await server.stop();
-    execFileSync('umount', [disk]);
-  }
-});
+(process.getuid?.() === 0 ? test : test.skip)(
+  'a file that finds no room to be made ready waits, says so, and goes on by itself',
+  async () => {
+    const disk = join(scratchFolder(), 'disk');
+    mkdirSync(disk);
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=60m', 'tmpfs', disk]);
+    const server = await RunningServer.start(disk);
+    try {
+      const ballast = join(disk, 'ballast');
+      writeFileSync(ballast, Buffer.alloc(45e6));
+      const project = await server.newProject();
+      await server.upload(project, 'song', tickingSong(scratchFolder(), 'ticks.wav', 4)).expect(201);
+      const [waiting] = await server.until(
+        () => server.jobs(project),
+        ([job]) => job?.state === 'queued' && job.problem !== null,
+      );
+      expect(waiting!.problem).toMatch(
+        /^Making "ticks\.wav" ready needs about \d+ MB\. The disk has \d+ MB left.* It goes on by itself when there is room\.$/,
+      );
+      rmSync(ballast);
+      const [song] = await server.until(
+        () => server.assets(project),
+        ([asset]) => asset?.state !== 'working',
+      );
+      expect(song!.state).toBe('ready');
+    } finally {
+      await server.stop();
+      execFileSync('umount', [disk]);
+    }
+  },
+);

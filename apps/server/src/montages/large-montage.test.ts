@@ -71,15 +71,18 @@ describe(`a montage of ${SHOTS} shots`, () => {
     expect(Math.min(...held)).toBeLessThan(reading / 4);
   });
 
-  test('one that takes more memory than there is for it is refused, and the next is read', async () => {
-    class SmallReader extends DocumentReader {
-      protected override readonly memoryMb = 24;
+  test('where the thread that reads it is lost, it is refused, and the next is read by another', async () => {
+    class LosingReader extends DocumentReader {
+      async lose(): Promise<void> {
+        await this.worker?.terminate();
+      }
     }
-    const reader = new SmallReader();
-    const large = reader.read({ kind: 'stored', text }).catch((error: unknown) => error);
-    const small = reader.read({ kind: 'stored', text: JSON.stringify({ ...emptyMontage(), unknown: ' '.repeat(60_000) }) });
-    expect(await large).toEqual(new MontageFormatError('This montage is too large to be read.'));
-    expect((await small).facts).toMatchObject({ hasSong: false, slots: 0, assets: [] });
+    const reader = new LosingReader();
+    const lost = reader.read({ kind: 'stored', text }).catch((error: unknown) => error);
+    const next = reader.read({ kind: 'stored', text });
+    await reader.lose();
+    expect(await lost).toEqual(new MontageFormatError('This montage is too large to be read.'));
+    expect((await next).facts).toMatchObject({ hasSong: true, slots: SHOTS });
     await reader.onApplicationShutdown();
   });
 });

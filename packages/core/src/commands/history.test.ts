@@ -327,7 +327,7 @@ describe('reading a document', () => {
     [
       'a time that is no number',
       { ...sampleMontage(), marks: [{ id: 'm1', kind: 'beat', time: 'soon', origin: 'hand' }] },
-      /marks\.0\.time/,
+      /marks 1 time is not a number/,
     ],
   ])('%s is refused with a sentence', (_, value, sentence) => expect(() => readMontage(value)).toThrow(sentence));
 });

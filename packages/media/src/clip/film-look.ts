@@ -49,7 +49,10 @@ export function lookAtFilm(
       if (message.kind === 'progress') onSeconds?.(message.seconds);
       else report = message;
     });
-    worker.once('error', (error) => (report = { kind: 'failed', message: 'looking at it ended too soon', said: error.stack ?? error.message }));
+    worker.once(
+      'error',
+      (error) => (report = { kind: 'failed', message: 'looking at it ended too soon', said: error.stack ?? error.message }),
+    );
     worker.once('exit', () => {
       signal?.removeEventListener('abort', stop);
       if (signal?.aborted) reject(new CancelledError());

@@ -24,8 +24,7 @@ interface Waiting {
 @Injectable()
 export class DocumentReader implements OnApplicationShutdown {
   private readonly log = new Logger('Documents');
-  protected readonly memoryMb: number = MOST_MEMORY_MB;
-  private worker: Worker | null = null;
+  protected worker: Worker | null = null;
   private waiting: Waiting[] = [];
 
   /**
@@ -55,7 +54,7 @@ export class DocumentReader implements OnApplicationShutdown {
   }
 
   private start(): Worker {
-    const worker = new Worker(WORKER, { resourceLimits: { maxOldGenerationSizeMb: this.memoryMb } });
+    const worker = new Worker(WORKER, { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
     worker.unref();
     worker.on('message', (answer: ReadingAnswer) => {
       const { resolve, reject } = this.waiting.shift()!;
