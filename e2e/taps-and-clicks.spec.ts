@@ -140,3 +140,39 @@ test('a steady lateness is taken off the pass in which it was noticed, and off n
   for (const by of moves) expect(by).toBeCloseTo(moves[0]!, 9);
   expect(moves[0]).toBeGreaterThan(0.04);
 });
+
+/** Presses P at a moment of the beat, given in seconds after it, as the transport shows the time that is heard. */
+async function pressOnBeat(page: Page, from: number, to: number): Promise<void> {
+  await page.evaluate(
+    ([a, b]) =>
+      new Promise<void>((pressed) => {
+        const look = (): void => {
+          const [, minutes, seconds] = /(\d+):([\d.]+)/.exec(document.querySelector('[data-testid=time]')!.textContent)!;
+          const after = (Number(minutes) * 60 + Number(seconds)) % 0.5;
+          if (after < a! || after > b!) return void requestAnimationFrame(look);
+          document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'p', code: 'KeyP', bubbles: true }));
+          document.body.dispatchEvent(new KeyboardEvent('keyup', { key: 'p', code: 'KeyP', bubbles: true }));
+          pressed();
+        };
+        look();
+      }),
+    [from, to],
+  );
+}
+
+test('live cuts: P hangs a peg while it plays, on the beat that is heard, or free between beats', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Live', clips: CLIPS });
+  await openView(page, id, 'score');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('time')).toHaveText(/^0:0[1-9]/);
+  await pressOnBeat(page, 0, 0.08);
+  await expect(page.getByTestId('peg')).toHaveCount(1);
+  await pressOnBeat(page, 0.22, 0.28);
+  await expect(page.getByTestId('peg')).toHaveCount(2);
+  await expect(page.getByRole('button', { name: 'Pause', exact: true })).toBeVisible();
+  await page.keyboard.press('Space');
+  const { pegs, marks } = await savedMontage(page);
+  expect(marks.find((m) => m.id === pegs[0]!.markId)!.time).toBeGreaterThan(0.9);
+  expect(pegs[1]!.markId).toBeNull();
+  expect(pegs[1]!.time).toBeGreaterThan(1);
+});
