@@ -3,10 +3,9 @@ import { chromium } from '@playwright/test';
 import { CHROMIUM_ARGS } from '../../../scripts/chromium-args.mjs';
 import { ensureProgram } from '../../../scripts/debian-programs.mjs';
 import { ownServer } from '../../../scripts/own-server.mjs';
-import { sendFile } from '../../../scripts/tus-upload.mjs';
 import { later, mustAsk, until } from '../asking.mjs';
+import { filledProject } from '../filled-project.mjs';
 import { Ledger } from '../ledger.mjs';
-import { montageOf } from '../material.mjs';
 import { Broken } from '../tally.mjs';
 import { doctorSilent, idle } from '../whole.mjs';
 
@@ -21,13 +20,7 @@ export const brokenNetwork = {
     const browser = await chromium.launch({ executablePath, args: [...CHROMIUM_ARGS] });
     try {
       const ledger = new Ledger();
-      const project = await ledger.newProject(base, 'Cut off');
-      await sendFile(base, { project, role: 'song', ...material.small.song });
-      await sendFile(base, { project, role: 'footage', ...material.small.clip });
-      await idle(base);
-      const assets = await mustAsk(base, 'GET', `/api/projects/${project}/assets`);
-      const of = (kind) => assets.filter((asset) => asset.kind === kind);
-      await ledger.save(base, project, montageOf(of('song')[0], of('clip')));
+      const project = await filledProject(base, ledger, 'Cut off', material.small);
       /** how many titles the page says that there are */
       const titles = async () => Number(/(\d+) titles?/.exec((await page.locator('header').first().textContent()) ?? '')?.[1] ?? 0);
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import { ownServer } from '../../../scripts/own-server.mjs';
 import { sendFile } from '../../../scripts/tus-upload.mjs';
 import { later, mustAsk } from '../asking.mjs';
+import { filledProject } from '../filled-project.mjs';
 import { Ledger } from '../ledger.mjs';
-import { montageOf } from '../material.mjs';
 import { Broken } from '../tally.mjs';
 import { doctorSilent, filesWhole, idle } from '../whole.mjs';
 
@@ -25,20 +25,8 @@ export const clocks = {
       ownServer({ folder: data, node: ['--import', join(import.meta.dirname, '../false-clock.mjs')], env: { BLUSTER_FALSE_CLOCK: clock } });
     const ledger = new Ledger();
     let server = await start();
-    const project = await ledger.newProject(server.base, 'Timeless');
-    const { song, clip } = material.small;
-    await sendFile(server.base, { project, role: 'song', ...song });
-    await sendFile(server.base, { project, role: 'footage', ...clip });
-    await idle(server.base);
-    const assets = await mustAsk(server.base, 'GET', `/api/projects/${project}/assets`);
-    await ledger.save(
-      server.base,
-      project,
-      montageOf(
-        assets.find(({ kind }) => kind === 'song'),
-        assets.filter(({ kind }) => kind === 'clip'),
-      ),
-    );
+    const { clip } = material.small;
+    const project = await filledProject(server.base, ledger, 'Timeless', material.small);
     do {
       const { base } = server;
       const { id } = await mustAsk(base, 'POST', `/api/projects/${project}/exports`);

@@ -4,8 +4,8 @@ import { join } from 'node:path';
 import { ownServer } from '../../../scripts/own-server.mjs';
 import { sendFile } from '../../../scripts/tus-upload.mjs';
 import { ask, later, mustAsk } from '../asking.mjs';
+import { filledProject } from '../filled-project.mjs';
 import { Ledger } from '../ledger.mjs';
-import { montageOf } from '../material.mjs';
 import { doctorSilent, filesWhole, idle } from '../whole.mjs';
 
 /** A disk of its own that can be filled; null where this computer lets nobody make one. */
@@ -47,20 +47,8 @@ export const fullDisk = {
       const ledger = new Ledger();
       const server = await ownServer({ folder: disk });
       const { base } = server;
-      const { song, clip } = material.small;
-      const project = await ledger.newProject(base, 'Full');
-      await sendFile(base, { project, role: 'song', ...song });
-      await sendFile(base, { project, role: 'footage', ...clip });
-      await idle(base);
-      const assets = await mustAsk(base, 'GET', `/api/projects/${project}/assets`);
-      await ledger.save(
-        base,
-        project,
-        montageOf(
-          assets.find(({ kind }) => kind === 'song'),
-          assets.filter(({ kind }) => kind === 'clip'),
-        ),
-      );
+      const { clip } = material.small;
+      const project = await filledProject(base, ledger, 'Full', material.small);
       let brought = 0;
       do {
         let busy = true;

@@ -2,9 +2,9 @@ import { execFile } from 'node:child_process';
 import { join, resolve } from 'node:path';
 import { ownServer } from '../../../scripts/own-server.mjs';
 import { sendFile } from '../../../scripts/tus-upload.mjs';
-import { ask, later, mustAsk, until } from '../asking.mjs';
+import { ask, later, until } from '../asking.mjs';
+import { filledProject } from '../filled-project.mjs';
 import { Ledger } from '../ledger.mjs';
-import { montageOf } from '../material.mjs';
 import { doctorSilent, filesWhole, idle, nobodyLeft } from '../whole.mjs';
 
 const root = resolve(import.meta.dirname, '../../..');
@@ -16,14 +16,8 @@ export const kills = {
     const ledger = new Ledger();
     let server = await ownServer({ folder });
     const edited = await ledger.newProject(server.base, 'Edited');
-    const project = await ledger.newProject(server.base, 'Filmed');
-    const { song, clip } = material.small;
-    await sendFile(server.base, { project, role: 'song', ...song });
-    await sendFile(server.base, { project, role: 'footage', ...clip });
-    await idle(server.base);
-    const assets = await mustAsk(server.base, 'GET', `/api/projects/${project}/assets`);
-    const ready = (kind) => assets.filter((asset) => asset.kind === kind);
-    await ledger.save(server.base, project, montageOf(ready('song')[0], ready('clip')));
+    const { clip } = material.small;
+    const project = await filledProject(server.base, ledger, 'Filmed', material.small);
     do {
       const { base } = server;
       let killed = false;
