@@ -1,6 +1,8 @@
-// How well beats and bars are found: pieces that packages/composer composes and the pieces of Debian's
-// planetblupi-music-midi, all played by fluidsynth through the General MIDI sound font.
-// usage: node bench/marking.mjs [--pieces N] [--from SEED] [--free] [--recorded] [--font FILE] [--each] [--check]
+// How well beats and bars are found: pieces that lab/composer composes, the pieces of Debian's planetblupi-music-midi and,
+// where it was built, the songs and scores of the foreign folder; scores are played by fluidsynth through the General MIDI
+// sound font.
+// usage: node lab/bench/marking.mjs [--pieces N] [--from SEED] [--free] [--recorded] [--font FILE] [--each] [--others] [--check]
+// --others sets two other methods beside ours, in one table;
 // --check compares the measures with Debian's python3-mir-eval; another seed makes other pieces, --free ones that mix styles;
 // --font plays them with another sound font, of which the beat network heard nothing;
 // --recorded hears them through rooms, noise, mastering and codecs, as training/recording.mjs has them
@@ -11,9 +13,11 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import midi from 'midi-file';
+import { foreignPieces } from '../foreign/pieces.mjs';
+import { OTHER_METHODS } from './other-methods.mjs';
 
 const root = resolve(import.meta.dirname, '../..');
-const out = join(root, 'bench/out/marking');
+const out = join(root, 'lab/bench/out/marking');
 const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 const PLANET = '/usr/share/planetblupi/music';
 const PLANET_SECONDS = 120;
@@ -103,11 +107,14 @@ export async function markingPieces(count, from = FIRST_SEED, free = false, font
       truth: planetTruth(path),
     });
   }
-  return pieces;
+  return [...pieces, ...foreignPieces((name, path, seconds) => played(name, path, font, seconds))];
 }
 
-/** @param {{ pieces?: number, from?: number, free?: boolean, recorded?: boolean, font?: string, check?: boolean }} [options] */
-export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free = false, recorded = false, font, check = false } = {}) {
+/** Pieces are told by where they come from, in this order. */
+const GROUPS = ['composed', 'planetblupi', 'scores checked', 'scores tuned on', 'scores trained on', 'recordings'];
+
+/** @param {{ pieces?: number, from?: number, free?: boolean, recorded?: boolean, font?: string, check?: boolean, others?: boolean }} [options] */
+export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free = false, recorded = false, font, check = false, others = false } = {}) {
   const pieces = await markingPieces(count, from, free, font);
   const { beatMeasures, fMeasure } = await import('../composer/dist/index.js');
   const { findBeats } = await import('../../apps/cli/dist/beats.js');
@@ -123,7 +130,11 @@ export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free
       barF: fMeasure(bars, piece.truth.bars),
       beats,
       verdict: found.verdict,
+      others: {},
     });
+    if (others)
+      for (const [method, find] of Object.entries(OTHER_METHODS))
+        rows.at(-1).others[method] = beatMeasures(await find(wav), piece.truth.beats);
   }
   if (check) checkMeasures(rows);
   return rows;
@@ -152,8 +163,9 @@ for r in json.load(open('${file}')):
 /** For each group of pieces: F, CMLt and AMLt of the beats, F of the bars, and how far beats are off in the middle. */
 export async function marking() {
   const rows = await benchMarking();
-  return ['composed', 'planetblupi'].flatMap((group) => {
+  return GROUPS.flatMap((group) => {
     const own = rows.filter((r) => r.group === group);
+    if (own.length === 0) return [];
     const of = (measure) => mean(own.map(measure));
     return [
       { what: `${group}: beats F at 70 ms`, value: of((r) => r.f), unit: '' },
@@ -178,20 +190,31 @@ if (process.argv[1] === import.meta.filename) {
       recorded: { type: 'boolean' },
       font: { type: 'string' },
       each: { type: 'boolean' },
+      others: { type: 'boolean' },
       check: { type: 'boolean' },
     },
   });
   const number = (text) => (text === undefined ? undefined : Number(text));
   const { pieces, from, ...how } = values;
   const rows = await benchMarking({ pieces: number(pieces), from: number(from), ...how });
-  const line = (label, list) =>
-    process.stdout.write(
-      `${label.padEnd(22)} F ${mean(list.map((r) => r.f)).toFixed(3)}  CMLt ${mean(list.map((r) => r.cmlt)).toFixed(3)}  AMLt ${mean(list.map((r) => r.amlt)).toFixed(3)}  bars F ${mean(list.map((r) => r.barF)).toFixed(3)}  offset ${(1000 * mean(list.map((r) => (Number.isNaN(r.offset) ? 0 : Math.abs(r.offset))))).toFixed(1)} ms (signed ${(1000 * mean(list.map((r) => r.offset || 0))).toFixed(1)})\n`,
-    );
-  if (values.each) for (const row of rows) line(row.name, [row]);
-  for (const group of ['composed', 'planetblupi'])
-    line(
-      group,
-      rows.filter((r) => r.group === group),
-    );
+  const say = (label, list, bars) => {
+    const of = (measure) => mean(list.map(measure)).toFixed(3);
+    const off = list.map((r) => (Number.isNaN(r.offset) ? 0 : 1000 * r.offset));
+    const offset = `${mean(off.map(Math.abs)).toFixed(1)} ms (signed ${mean(off).toFixed(1)})`;
+    const beats = `F ${of((r) => r.f)}  CMLt ${of((r) => r.cmlt)}  AMLt ${of((r) => r.amlt)}`;
+    process.stdout.write(`${label.padEnd(24)} ${beats}  bars F ${bars ? of((r) => r.barF) : ' none'}  offset ${offset}\n`);
+  };
+  if (values.each) for (const row of rows) say(row.name, [row], true);
+  for (const group of GROUPS) {
+    const own = rows.filter((r) => r.group === group);
+    if (own.length === 0) continue;
+    say(`${group}, ${own.length}`, own, true);
+    if (values.others)
+      for (const method of Object.keys(OTHER_METHODS))
+        say(
+          `  ${method}`,
+          own.map((r) => r.others[method]),
+          false,
+        );
+  }
 }
