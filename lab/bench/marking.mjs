@@ -114,7 +114,15 @@ export async function markingPieces(count, from = FIRST_SEED, free = false, font
 const GROUPS = ['composed', 'planetblupi', 'scores checked', 'scores tuned on', 'scores trained on', 'recordings'];
 
 /** @param {{ pieces?: number, from?: number, free?: boolean, recorded?: boolean, font?: string, check?: boolean, others?: boolean }} [options] */
-export async function benchMarking({ pieces: count = 48, from = FIRST_SEED, free = false, recorded = false, font, check = false, others = false } = {}) {
+export async function benchMarking({
+  pieces: count = 48,
+  from = FIRST_SEED,
+  free = false,
+  recorded = false,
+  font,
+  check = false,
+  others = false,
+} = {}) {
   const pieces = await markingPieces(count, from, free, font);
   const { beatMeasures, fMeasure } = await import('../composer/dist/index.js');
   const { findBeats } = await import('../../apps/cli/dist/beats.js');

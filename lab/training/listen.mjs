@@ -1,15 +1,12 @@
 // Composes pieces, plays them through the General MIDI sound font and writes what the beat network will hear of them, with
 // the truth, for train.py. Debian's fluidsynth and fluid-soundfont-gm are needed; the application must be built.
 // usage: node training/listen.mjs FOLDER FROM TO [STEP]     pieces FROM, FROM + STEP, ... below TO; those there are kept
-import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, unlinkSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { Chance, compose, composeUnmeasured, perform } from '../composer/dist/index.js';
-import { OnsetMeter } from '../../packages/core/dist/music/onset-strength.js';
-import { recorded } from './recording.mjs';
+import { play, RATE, writeHeard } from './heard.mjs';
+import { amplified, recorded } from './recording.mjs';
 
-const RATE = 22050;
-const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 /** One piece in so many has no beat, and one in so many of those is noise. */
 const UNMEASURED = 14;
 const NOISE = 3;
@@ -20,11 +17,18 @@ const PLAIN = 6;
 /** One in so many is as only a sequencer would play it. */
 const SEQUENCED = 4;
 
+/** One in so many is fast and loud. */
+const HEAVY = 5;
+/** Distorted guitars of the General MIDI sound set, and how often they go through an amplifier besides. */
+const GUITARS = [29, 30];
+const AMPLIFIED = 0.6;
+
 const [folder, from, to, step = '1'] = process.argv.slice(2);
 mkdirSync(folder, { recursive: true });
 
 function wishedStyle(seed) {
   if (seed % PLAIN === 1) return { style: 'plain' };
+  if (seed % HEAVY === 3) return { style: 'heavy' };
   return seed % SEQUENCED === 2 ? { style: 'sequenced' } : {};
 }
 
@@ -44,23 +48,8 @@ function noise(chance, seconds) {
   });
 }
 
-function play(name, midi, chance) {
-  const path = join(folder, name);
-  writeFileSync(`${path}.mid`, midi);
-  const room = chance.is(0.7) ? [] : ['-R', '0'];
-  const gain = chance.between(0.25, 1).toFixed(2);
-  spawnSync(
-    'fluidsynth',
-    ['-ni', '-q', ...room, '-g', gain, '-r', String(RATE), '-O', 'float', '-F', `${path}.wav`, SOUND_FONT, `${path}.mid`],
-    {
-      stdio: 'ignore',
-    },
-  );
-  const bytes = spawnSync('ffmpeg', ['-v', 'error', '-i', `${path}.wav`, '-ac', '1', '-f', 'f32le', '-'], { maxBuffer: 2 ** 30 }).stdout;
-  unlinkSync(`${path}.wav`);
-  unlinkSync(`${path}.mid`);
-  return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
-}
+/** Two sounds at once. */
+const together = (a, b) => Float32Array.from({ length: Math.max(a.length, b.length) }, (_, i) => (a[i] ?? 0) + (b[i] ?? 0));
 
 for (let seed = Number(from); seed < Number(to); seed += Number(step)) {
   const path = join(folder, `f${seed}`);
@@ -76,25 +65,22 @@ for (let seed = Number(from); seed < Number(to); seed += Number(step)) {
         seconds,
         ...(seed % KEPT === 0 ? {} : { free: true, ...wishedStyle(seed) }),
       });
-  const { midi, truth } = perform(piece, seed, chance.is(0.5) ? chance.between(0, 2) : 0.05);
-  const samples = noisy ? noise(chance, seconds) : play(`f${seed}`, midi, chance);
+  const lead = chance.is(0.5) ? chance.between(0, 2) : 0.05;
+  const { truth } = perform(piece, seed, lead);
+  const guitars = piece.parts.filter((part) => !part.drums && GUITARS.includes(part.program));
+  const others = piece.parts.filter((part) => !guitars.includes(part));
+  const loud = seed % HEAVY === 3 && guitars.length > 0 && others.length > 0 && chance.is(AMPLIFIED);
+  const sound = (parts) => play(path, perform({ ...piece, parts }, seed, lead).midi, chance);
+  const samples = noisy
+    ? noise(chance, seconds)
+    : loud
+      ? together(sound(others), amplified(sound(guitars), RATE, chance))
+      : sound(piece.parts);
   // Each is heard twice, from recordings that went through other things.
   for (const [name, heard] of [
     [path, recorded(samples, RATE, chance, path)],
     [`${path}r`, recorded(samples, RATE, chance, path)],
   ]) {
-    const meter = new OnsetMeter(RATE);
-    meter.push(heard);
-    const { onsets } = meter.finish();
-    // Training looks at what detection keeps to itself.
-    const { pools } = meter['kernel'];
-    writeFileSync(
-      `${name}.u16`,
-      Uint16Array.from(onsets.pulse, (v) => Math.min(65535, Math.round(v * 16384))),
-    );
-    writeFileSync(
-      `${name}.json`,
-      JSON.stringify({ style: piece.style, width: onsets.pulseWidth, P: pools[0], Q: pools[1], beats: truth.beats, bars: truth.bars }),
-    );
+    writeHeard(name, heard, { style: piece.style, beats: truth.beats, bars: truth.bars });
   }
 }

@@ -91,6 +91,18 @@ function coded(samples, rate, chance, path) {
   return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
 }
 
+/** Guitars through an amplifier that is driven hard, and the loudspeaker that takes the top off again. */
+export function amplified(samples, rate, chance) {
+  const drive = decibels(chance.between(10, 36)) / peakOf(samples);
+  const keep = 1 - exp((-2 * Math.PI * chance.between(2500, 6000)) / rate);
+  const level = peakOf(samples) * chance.between(0.4, 1);
+  let low = 0;
+  return samples.map((v) => {
+    low += keep * (tanh(v * drive) - low);
+    return level * low;
+  });
+}
+
 /**
  * What a recording of a piece might sound like.
  * @param samples one channel, Hz `rate`

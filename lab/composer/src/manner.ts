@@ -2,7 +2,7 @@ import type { Chance } from './chance.ts';
 import type { Bar, Note, Part } from './composition.ts';
 import { barLength } from './rhythm.ts';
 import type { Style } from './style.ts';
-import { FREE_STYLES } from './styles.ts';
+import { FREE_STYLES, NAMED_STYLES } from './styles.ts';
 
 /** Tempi that most music keeps to: middle (beats a minute) and spread of their logarithm. */
 const USUAL_TEMPO = 110;
@@ -11,7 +11,7 @@ const USUAL_SPREAD = 0.27;
 /** A style for a piece that may borrow, or the one that is named: some take their grooves, basses, chords and sounds from styles other than their own. */
 export function chooseStyle(chance: Chance, name?: string): Style {
   const every = FREE_STYLES.map((s) => [s, s.weight] as const);
-  const own = FREE_STYLES.find((s) => s.name === name) ?? chance.weighed(every);
+  const own = NAMED_STYLES.find((s) => s.name === name) ?? chance.weighed(every);
   if (!chance.is(0.35)) return own;
   const other = (): Style => (chance.is(0.6) ? chance.weighed(every) : own);
   const [drums, bass, chords, tune] = [other(), other(), other(), other()];

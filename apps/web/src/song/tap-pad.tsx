@@ -7,7 +7,7 @@ import { usePlayer } from '../playback/use-player.ts';
 import { useEditor, useMontage } from '../document/editor.ts';
 import { CalibrationDialog } from './calibration-dialog.tsx';
 import { useListening } from '../marking/listening.ts';
-import { forgetPass, takeOffLateness, takeTap, useTapPass } from './tapping.ts';
+import { countFromLoneBar, forgetPass, takeOffLateness, takeTap, useTapPass } from './tapping.ts';
 import { useTapSettings, type TapWay } from '../playback/tap-settings.ts';
 
 const signed = (seconds: number): string => `${seconds < 0 ? '−' : '+'}${Math.abs(Math.round(seconds * 1000))} ms`;
@@ -15,7 +15,7 @@ const signed = (seconds: number): string => `${seconds < 0 ? '−' : '+'}${Math.
 /** A pad to tap on with mouse or finger, what the keys do, and how taps become marks. */
 export function TapPad(): React.JSX.Element {
   const { playing } = usePlayer();
-  const { taps, last, noticed } = useTapPass();
+  const { taps, last, noticed, lone } = useTapPass();
   const { lateness, spread, way, place } = useTapSettings();
   const montage = useMontage();
   const [kind, setKind] = useState<MarkKind>('beat');
@@ -73,6 +73,17 @@ export function TapPad(): React.JSX.Element {
           </p>
         </div>
       )}
+      {lone && (
+        <div className="mt-2 rounded-md border border-gold/60 bg-paper p-2 text-[12px]" role="status" data-testid="lone-bar">
+          <p>Bars are not counted from your bar at {lone.time.toFixed(2)} s. Count all of them from there?</p>
+          <p className="mt-1.5 flex gap-1.5">
+            <Button look="main" onClick={countFromLoneBar}>
+              Count from there
+            </Button>
+            <Button onClick={() => useTapPass.setState({ lone: null })}>Leave</Button>
+          </p>
+        </div>
+      )}
       <div className="mt-2.5 flex items-center justify-between">
         Take taps
         <Choice<TapWay>
@@ -93,7 +104,7 @@ export function TapPad(): React.JSX.Element {
       </div>
       {way === 'teach' ? (
         <div className="mt-1.5 flex items-start justify-between gap-2 text-[11.5px] text-soft">
-          <span>Eight taps choose tempo, phase and bars; the song says where each beat is.</span>
+          <span>Four taps choose tempo and phase, one bar where bars start; the song says where each beat is.</span>
           {teaching > 0 && !playing && (
             <Button onClick={forgetPass} className="shrink-0">
               Forget them

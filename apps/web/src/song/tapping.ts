@@ -1,6 +1,6 @@
 import { heardSongMoment } from '../playback/heard-moment.ts';
 import { create } from 'zustand';
-import { carryOut, drawnToOnsets, steadyLateness, type Montage, type MarkKind, type MarkTap, type Tapping } from '@bluster/core';
+import { carryOut, drawnToOnsets, pulse, steadyLateness, type Montage, type MarkKind, type MarkTap, type Tapping } from '@bluster/core';
 import { player } from '../playback/player.ts';
 import { montageNow, useEditor } from '../document/editor.ts';
 import { useListening } from '../marking/listening.ts';
@@ -13,9 +13,19 @@ interface TapPass {
   readonly last: { readonly kind: MarkKind; readonly at: number; readonly drawn: number } | null;
   /** a steady lateness that was noticed when the pass ended */
   readonly noticed: Tapping | null;
+  /** the one bar that was tapped, where bars are counted otherwise: all of them may be meant to be counted from it */
+  readonly lone: LoneBar | null;
 }
 
-const NO_PASS: TapPass = { taps: [], last: null, noticed: null };
+/** A lone tap on the start of a bar: the montage before and after it, and the beat that was meant. */
+interface LoneBar {
+  readonly before: Montage;
+  readonly after: Montage;
+  readonly beatId: string;
+  readonly time: number;
+}
+
+const NO_PASS: TapPass = { taps: [], last: null, noticed: null, lone: null };
 export const useTapPass = create<TapPass>(() => NO_PASS);
 
 /** The marks that this pass made. */
@@ -49,7 +59,7 @@ export function takeTap(kind: MarkKind, eventMs: number): number | null {
   const tap = way === 'onset' && kind !== 'cue' ? drawnToOnsets([raw], strongOnsets(montage), window)[0]! : raw;
   const { taps } = useTapPass.getState();
   const pass = [...taps, raw];
-  useTapPass.setState({ taps: pass, last: { kind, at: time, drawn: tap.time - time }, noticed: null });
+  useTapPass.setState({ taps: pass, last: { kind, at: time, drawn: tap.time - time }, noticed: null, lone: null });
   // Taps that teach change nothing until there are enough of them.
   if (way === 'teach' && (kind === 'beat' || kind === 'bar')) return time;
   const goingOn = base !== null && base.after === montage;
@@ -67,9 +77,34 @@ export function takeTap(kind: MarkKind, eventMs: number): number | null {
   return time;
 }
 
+/** How far from a beat a tap still means it: of the beats' spacing there. */
+const MEANT = 0.3;
+
+/** The beat that a lone tap on a bar meant, where bars are not counted from there yet. */
+function loneBar(taps: readonly MarkTap[], pass: { before: Montage; after: Montage } | null): LoneBar | null {
+  const [tap] = taps;
+  if (taps.length !== 1 || tap?.kind !== 'bar' || !pass) return null;
+  const beats = pulse(pass.before);
+  const at = beats.reduce((best, b, i) => (Math.abs(b.time - tap.time) < Math.abs(beats[best]!.time - tap.time) ? i : best), 0);
+  const [beat, next] = [beats[at], beats[at + 1] ?? beats[at - 1]];
+  if (!beat || !next || beat.kind === 'bar' || Math.abs(beat.time - tap.time) > MEANT * Math.abs(next.time - beat.time)) return null;
+  return { ...pass, beatId: beat.id, time: tap.time };
+}
+
+/** Counts all bars from the one that was tapped: the tap's step becomes this one. */
+export function countFromLoneBar(): void {
+  const { lone } = useTapPass.getState();
+  if (!lone) return;
+  useTapPass.setState({ lone: null });
+  const { metre } = lone.before.song!;
+  const ask = { do: 'setBarOne', id: lone.beatId, metre } as const;
+  useEditor.getState().amend((now) => (now === lone.after ? carryOut(lone.before, ask) : carryOut(now, ask)));
+}
+
 /** Ends the pass when playing stops: teaches, or looks whether the taps came late throughout. */
 export async function endPass(): Promise<void> {
   const { taps } = useTapPass.getState();
+  const lone = loneBar(taps, base);
   base = null;
   const counting = taps.filter((t) => t.kind === 'beat' || t.kind === 'bar');
   const { song } = montageNow();
@@ -83,7 +118,7 @@ export async function endPass(): Promise<void> {
     onsets,
   );
   const { way } = useTapSettings.getState();
-  useTapPass.setState({ taps: way === 'teach' ? taps : [], noticed: way === 'tapped' ? noticed : null });
+  useTapPass.setState({ taps: way === 'teach' ? taps : [], noticed: way === 'tapped' ? noticed : null, lone });
   if (way === 'teach' && (await useListening.getState().teach(song.assetId, taps))) useTapPass.setState({ taps: [] });
 }
 

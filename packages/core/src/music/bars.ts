@@ -7,43 +7,40 @@ export interface BarGrid {
 }
 
 /**
- * Beats in a bar, and how likely such a song is before a note of it was heard. Where two and four fit alike, four is meant:
- * a bar of four has a second downbeat within it more often than music is counted in two.
+ * Beats in a bar, and how likely such a song is before a note of it was heard: nine of ten are in four. Where two and four
+ * fit alike, four is meant: a bar of four has a second downbeat within it more often than music is counted in two.
  */
 const METRES: readonly (readonly [beats: number, prior: number])[] = [
   [2, 1e-8],
-  [3, 0.2],
-  [4, 0.6],
-  [5, 0.04],
-  [6, 0.04],
-  [7, 0.03],
+  [3, 0.08],
+  [4, 0.9],
+  [5, 1e-3],
+  [6, 3e-3],
+  [7, 1e-3],
 ];
-const { log, max, min } = Math;
+const { log, max } = Math;
 /** What it costs to go on in another metre, and to lose count within a bar; natural logarithms. */
 const CHANGE_METRE = 9;
-const LOSE_COUNT = 7;
-/** A downbeat's chance says less about its neighbours than it seems to: they were learned from the same sound. */
-const TRUST = 0.7;
-/** Most beats are none, which the chances know already: what they say beyond that is the evidence. Natural logarithm of odds. */
-const RARITY = 0.9;
+const LOSE_COUNT = 12;
+/** What is heard of a beat says less about its neighbours than it seems to: patterns repeat with their deceptions. */
+const TRUST = 0.4;
+/** Added to the evidence, which is against most beats: a count of few beats must not win by having few downbeats. */
+const LENIENCE = 1.4;
 
 /**
  * Bars by the most likely count along the beats, in metres of two to seven beats that may change from bar to bar
  * (the bar level of the bar-pointer model; F. Krebs, S. Böck and G. Widmer, ISMIR 2015).
- * @param chance of each beat to be a downbeat, 0 to 1
+ * @param evidence how much more each beat sounds like a downbeat than like another, see downbeatEvidence
  * @param only the one metre to count in, where it is known
  */
-export function findBars(chance: readonly number[], only?: number): BarGrid {
+export function findBars(evidence: readonly number[], only?: number): BarGrid {
   const metres = only === undefined ? METRES : ([[only, 1]] as const);
   const states = metres.flatMap(([metre, prior]) => Array.from({ length: metre }, (_, place) => ({ metre, place, prior })));
   const ends = states.flatMap(({ metre, place }, s) => (place === metre - 1 ? [s] : []));
-  const gain = (s: number, i: number): number => {
-    const c = min(0.98, max(0.02, chance[i]!));
-    return states[s]!.place === 0 ? TRUST * (log(c / (1 - c)) + RARITY) : 0;
-  };
-  let score = states.map((state, s) => log(state.prior / state.metre) + (chance.length > 0 ? gain(s, 0) : 0));
+  const gain = (s: number, i: number): number => (states[s]!.place === 0 ? TRUST * (evidence[i]! + LENIENCE) : 0);
+  let score = states.map((state, s) => log(state.prior / state.metre) + (evidence.length > 0 ? gain(s, 0) : 0));
   const from: Int16Array[] = [];
-  for (let i = 1; i < chance.length; i++) {
+  for (let i = 1; i < evidence.length; i++) {
     const lost = score.indexOf(max(...score));
     const back = new Int16Array(states.length);
     const next = states.map(({ metre, place, prior }, s) => {
@@ -67,7 +64,7 @@ export function findBars(chance: readonly number[], only?: number): BarGrid {
   const downbeats: number[] = [];
   const bars = new Map<number, number>();
   let s = score.indexOf(max(...score));
-  for (let i = chance.length - 1; i >= 0; i--) {
+  for (let i = evidence.length - 1; i >= 0; i--) {
     const { metre, place } = states[s]!;
     if (place === 0) {
       downbeats.push(i);

@@ -2,6 +2,7 @@ import { findAccents, type Accent } from './accents.ts';
 import { attackNear } from './attack.ts';
 import { findBars } from './bars.ts';
 import { beatChances, type BeatChances } from './beat-network.ts';
+import { downbeatEvidence } from './downbeat-evidence.ts';
 import { trackBeats, type TempoHint } from './track-beats.ts';
 import { median } from './median.ts';
 import { onsetStrength, type OnsetStrength } from './onset-strength.ts';
@@ -105,11 +106,6 @@ export function listen(signal: Signal, onsets: OnsetStrength): HeardSong {
   return { signal, onsets, chances: beatChances(onsets.pulse, onsets.pulseWidth) };
 }
 
-/** The chance of a downbeat at each of some times. */
-export function downbeatChances({ chances, onsets }: HeardSong, times: readonly number[]): number[] {
-  return times.map((time) => around(chances.downbeat, time * onsets.pulseFps, 1));
-}
-
 /** Beats with their downbeats, drawn to their attacks; `tracked` are their rough times, `downbeats` indices of them. */
 export function placeBeats(heard: HeardSong, tracked: readonly number[], downbeats: ReadonlySet<number>): DetectedBeat[] {
   const { signal, onsets, chances } = heard;
@@ -134,7 +130,7 @@ export function detectRange(heard: HeardSong, from: number, to: number, hint?: T
   const last = Math.min(chances.beat.length, Math.ceil(to * onsets.pulseFps));
   const start = first / onsets.pulseFps;
   const tracked = trackBeats(chances.beat.subarray(first, last), onsets.pulseFps, hint).map((t) => t + start);
-  const { downbeats } = findBars(downbeatChances(heard, tracked));
+  const { downbeats } = findBars(downbeatEvidence(heard, tracked));
   return placeBeats(heard, tracked, new Set(downbeats)).filter((b) => b.time >= from && b.time <= to);
 }
 
@@ -180,7 +176,7 @@ export function detectHeard(heard: HeardSong, onProgress: (part: number) => void
   const tracked = trackBeats(chances.beat, onsets.pulseFps).filter(audibleIn(onsets, loudest));
   onProgress(0.85);
   if (tracked.length < FEWEST_BEATS) return { ...nothing(length, NO_BEAT), accents };
-  const grid = findBars(downbeatChances(heard, tracked));
+  const grid = findBars(downbeatEvidence(heard, tracked));
   const beats = placeBeats(heard, tracked, new Set(grid.downbeats));
   if (beats.length < FEWEST_BEATS) return { ...nothing(length, NO_BEAT), accents };
   onProgress(0.95);

@@ -15,7 +15,7 @@ const tapped = (times: readonly number[], kind: Tap['kind'] = 'beat'): Tap[] =>
   times.map((t, i) => ({ time: t + 0.03 * Math.sin(i * 2.3), kind }));
 const timesOf = (beats: readonly { time: number }[]): number[] => beats.map((b) => b.time);
 
-describe('eight taps teach', () => {
+describe('taps teach', () => {
   const song = heardSong({ bpm: 110, seconds: 40 });
   const from = song.beats.findIndex((b) => b > 10);
 
@@ -60,7 +60,23 @@ describe('eight taps teach', () => {
   });
   test('too few taps are told so', () => {
     expect(() => teach(song.heard, tapped(song.beats.slice(0, 3)))).toThrow(LessonError);
-    expect(() => teach(song.heard, tapped([1], 'bar'))).toThrow(/two bars/);
+    expect(() => teach(song.heard, [{ time: 1, kind: 'accent' }])).toThrow(/start of a bar/);
+  });
+  test.each([1, 2, 3])('one bar, tapped %i beats beside the heard ones, moves all bars there', (beside) => {
+    const heard = teach(song.heard, tapped([song.bars[3]!], 'bar'));
+    const at = song.beats.indexOf(song.bars[3]!) + beside;
+    const moved = teach(song.heard, [{ time: song.beats[at]! + 0.04, kind: 'bar' }]);
+    expect(timesOf(moved.beats)).toEqual(timesOf(heard.beats));
+    expect(
+      fMeasure(
+        timesOf(moved.beats.filter((b) => b.downbeat)),
+        song.beats.filter((_, i) => (i - at) % 4 === 0),
+      ),
+    ).toBeGreaterThan(0.95);
+  });
+  test('the first four beats are enough where the level was heard otherwise', () => {
+    const every = song.beats.filter((_, i) => i % 2 === 0);
+    expect(fMeasure(timesOf(teach(song.heard, tapped(every.slice(0, 4))).beats), every)).toBeGreaterThan(0.95);
   });
   test('a range is found anew at a hinted tempo', () => {
     const gap = 60 / 110;

@@ -1,8 +1,9 @@
 import { Refusal } from '../refusal/refusal.ts';
 import { findBars } from './bars.ts';
 import { median } from './median.ts';
+import { downbeatEvidence } from './downbeat-evidence.ts';
 import { trackBeats } from './track-beats.ts';
-import { downbeatChances, placeBeats, type DetectedBeat, type HeardSong } from './detect.ts';
+import { placeBeats, type DetectedBeat, type HeardSong } from './detect.ts';
 import { cleanTaps, type Tap } from './taps.ts';
 
 /** What the taps taught: beats of the whole song, and the beats in a bar. */
@@ -114,10 +115,10 @@ export function teach(heard: HeardSong, taps: readonly Tap[]): Lesson {
   );
   const beatTaps = counted.map((t) => t.time);
   const bars = counted.filter((t) => t.kind === 'bar').map((t) => t.time);
-  // Only bars were tapped: they teach bars, and the beats within them stay what they were heard as.
-  const onlyBars = bars.length === counted.length;
+  // Too few beats for a tempo, but the start of a bar: it teaches bars, and the beats within them stay what they were heard as.
+  const onlyBars = bars.length > 0 && (bars.length === counted.length || counted.length < FEWEST_TAPS);
+  if (counted.length === 0) throw new LessonError('Tap four beats, or the start of a bar, for the song to learn from.');
   const own = onlyBars ? null : tappedBeat(beatTaps);
-  if (onlyBars && bars.length < 2) throw new LessonError('Tap four beats, or the starts of two bars, for the song to learn from.');
   const { chances, onsets } = heard;
   const natural = trackBeats(chances.beat, onsets.pulseFps);
   const tracked =
@@ -128,7 +129,7 @@ export function teach(heard: HeardSong, taps: readonly Tap[]): Lesson {
   const phase = onlyBars ? 0 : phaseOf(beatTaps, tracked);
   const beats = Math.abs(phase) > SAME_PHASE ? shifted(tracked, phase) : [...tracked];
 
-  const evidence = downbeatChances(heard, beats);
+  const evidence = downbeatEvidence(heard, beats);
   const starts = bars.map((t) => nearest(beats, t));
   const counts = starts.slice(1).map((s, i) => s - starts[i]!);
   const metre = median(counts.filter((c) => c >= 2 && c <= 12));

@@ -1,0 +1,72 @@
+import type { BeatChances } from './beat-network.ts';
+import { soundOfBeats } from './join-likeness.ts';
+import type { OnsetStrength } from './onset-strength.ts';
+
+const { log, max, min, sqrt } = Math;
+
+/** How much the network's odds, a change of harmony from the beat before and one from the two before to the two after count. */
+const HEARD = 1.2;
+const CHANGED = 0.35;
+const CHANGED_FOR_TWO = 0.45;
+/** Of the beats of a song about a quarter are downbeats: natural logarithm of odds. */
+const RARITY = 1.6;
+/** The network's chances are kept off certainty. */
+const SURE = 0.98;
+
+/** What is heard of a song, as far as bars are told by it. */
+export interface HeardForBars {
+  readonly onsets: OnsetStrength;
+  readonly chances: BeatChances;
+}
+
+/** The largest value within a frame of a place, in frames. */
+function around(values: Float32Array, centre: number): number {
+  let top = 0;
+  for (let i = max(0, Math.floor(centre - 1)); i <= min(values.length - 1, Math.ceil(centre + 1)); i++) top = max(top, values[i]!);
+  return top;
+}
+
+/** Values by how far they are from their mean, in standard deviations; nothing stands out where all are alike. */
+function standing(values: readonly number[]): number[] {
+  const mean = values.reduce((a, b) => a + b, 0) / max(1, values.length);
+  const spread = sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / max(1, values.length));
+  return values.map((v) => (v - mean) / (spread + 1e-3));
+}
+
+/** How much the harmony is another in the `reach` beats from each beat on than in as many before it, 0 to 1. */
+function harmonicChange(harmonies: readonly Float32Array[], reach: number): number[] {
+  const bands = harmonies[0]?.length ?? 0;
+  const sum = (from: number, to: number): Float32Array => {
+    const all = new Float32Array(bands);
+    for (let i = max(0, from); i < min(harmonies.length, to); i++) for (let k = 0; k < bands; k++) all[k]! += harmonies[i]![k]!;
+    return all;
+  };
+  return harmonies.map((_, i) => {
+    if (i === 0) return 0;
+    const [before, after] = [sum(i - reach, i), sum(i, i + reach)];
+    let [ab, aa, bb] = [0, 0, 0];
+    for (let k = 0; k < bands; k++) {
+      ab += before[k]! * after[k]!;
+      aa += before[k]! ** 2;
+      bb += after[k]! ** 2;
+    }
+    return aa * bb > 0 ? 1 - ab / sqrt(aa * bb) : 0;
+  });
+}
+
+/**
+ * How much more each beat sounds like the first of a bar than like another one: natural logarithms of odds, by what the
+ * network heard and by where the harmony changes, each against the rest of the song, since a song whose bars are hardly
+ * marked is counted like any other.
+ * @param beats seconds, rising
+ */
+export function downbeatEvidence({ onsets, chances }: HeardForBars, beats: readonly number[]): number[] {
+  const odds = beats.map((time) => {
+    const c = min(SURE, max(1 - SURE, around(chances.downbeat, time * onsets.pulseFps)));
+    return log(c / (1 - c));
+  });
+  const usual = odds.reduce((a, b) => a + b, 0) / max(1, odds.length);
+  const harmonies = soundOfBeats(onsets, beats).map((sound) => sound.harmony);
+  const [once, twice] = [standing(harmonicChange(harmonies, 1)), standing(harmonicChange(harmonies, 2))];
+  return odds.map((o, i) => HEARD * (o - usual) + CHANGED * once[i]! + CHANGED_FOR_TWO * twice[i]! - RARITY);
+}
