@@ -1,5 +1,6 @@
 // From the core's own files: the whole of it takes longer to load than many a song to decode.
 import { detectIn, type Detection } from '@bluster/core/music/detect';
+import type { Reading } from '@bluster/core/music/readings';
 import { OnsetMeter } from '@bluster/core/music/onset-strength';
 import { ANALYSIS_RATE } from '@bluster/core/music/signal';
 import { writeBeatText } from '@bluster/core/formats/marks/text';
@@ -32,6 +33,15 @@ function wantedMarks(detection: Detection, wanted: Wanted): FileMark[] {
   ].sort((a, b) => a.time - b.time);
 }
 
+/** Another reading, as far as it says what is meant by it: how fast, in bars of how many, and where its bars begin. */
+const briefly = ({ chance, bpm, metre, beats }: Reading): object => ({
+  chance,
+  bpm,
+  metre,
+  beats: beats.map((b) => b.time),
+  bars: beats.flatMap((b) => (b.downbeat ? [b.time] : [])),
+});
+
 /** What `bluster beats` prints. */
 export async function printDetection(detection: Detection, format: MarksFormat, asked: Wanted): Promise<string | Uint8Array> {
   const named = Object.values(asked).some(Boolean);
@@ -44,7 +54,8 @@ export async function printDetection(detection: Detection, format: MarksFormat, 
   }
   const wanted = named ? asked : everything;
   if (format === 'json') {
-    const { beats, sections, drops, accents, tempo, ...about } = detection;
+    const { beats, sections, drops, accents, tempo, others, ...about } = detection;
+    const [second] = others;
     const counted = wanted.beats ? beats : wanted.bars ? beats.filter((b) => b.downbeat) : null;
     const lists = {
       ...(counted ? { beats: counted, tempo } : {}),
@@ -52,7 +63,7 @@ export async function printDetection(detection: Detection, format: MarksFormat, 
       ...(wanted.drops ? { drops } : {}),
       ...(wanted.accents ? { accents } : {}),
     };
-    return `${JSON.stringify({ ...about, ...lists }, null, 2)}\n`;
+    return `${JSON.stringify({ ...about, second: second ? briefly(second) : null, ...lists }, null, 2)}\n`;
   }
   const { writeMarks } = await import('@bluster/core/formats/marks/all');
   const sections = wanted.sections ? detection.sections : [];

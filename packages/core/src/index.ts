@@ -14,7 +14,10 @@ export {
   toSongTime,
   trimPieces,
 } from './music/arrangement.ts';
-export { type DetectedBeat, detectHeard, detectIn, type Detection, detectRange, type HeardSong, listen } from './music/detect.ts';
+export { detectHeard, detectIn, type Detection, detectRange } from './music/detect.ts';
+export { type HeardSong, listen } from './music/heard-song.ts';
+export type { DetectedBeat } from './music/placed-beats.ts';
+export type { Reading } from './music/readings.ts';
 export { OnsetMeter, onsetStrength } from './music/onset-strength.ts';
 export { outlineScale } from './music/outline-scale.ts';
 export { peaks, type Peaks } from './music/peaks.ts';

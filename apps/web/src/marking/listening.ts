@@ -1,7 +1,7 @@
 import { ROUTES } from '@bluster/wire/routes';
 import { create } from 'zustand';
 import { toast } from 'sonner';
-import { ANALYSIS_RATE, Refusal, type Proposal, type SongMap, type Tap, type TempoHint } from '@bluster/core';
+import { ANALYSIS_RATE, Refusal, type Proposal, type Reading, type SongMap, type Tap, type TempoHint } from '@bluster/core';
 import { useEditor } from '../document/editor.ts';
 import { sayProblem } from '../interface/say-problem.ts';
 import { CalledOff, WorkerRequests } from '../workers/worker-requests.ts';
@@ -18,6 +18,10 @@ interface Listening {
   /** a sentence when nothing steady was heard */
   readonly verdict: string | null;
   readonly curves: OnsetCurves | null;
+  /** the ways in which the song can be read, the likeliest first; none until it was detected on this page */
+  readonly readings: readonly Reading[];
+  /** the one whose beats click instead of the marks */
+  readonly previewed: Reading | null;
   /** finds beats, bars, sections, drops and accents, and takes them */
   detect: (assetId: string) => Promise<void>;
   /** lets taps choose tempo level, phase and bars; true when the beats were taken */
@@ -28,6 +32,10 @@ interface Listening {
   shorten: (assetId: string, map: SongMap, wished: number) => Promise<readonly Proposal[]>;
   /** listens, so that the loupe can show onsets */
   hear: (assetId: string) => Promise<void>;
+  /** counts the song as another reading has it */
+  take: (reading: Reading) => void;
+  /** lets a reading's beats click instead of the marks; null ends that */
+  preview: (reading: Reading | null) => void;
   cancel: () => void;
 }
 
@@ -42,7 +50,7 @@ export const useListening = create<Listening>((set, get) => {
   const listenTo = async (assetId: string): Promise<void> => {
     if (worker.running && get().assetId === assetId && get().curves) return;
     worker.stop();
-    set({ assetId, part: 0, at: 'Listening to the song', curves: null });
+    set({ assetId, part: 0, at: 'Listening to the song', curves: null, readings: [], previewed: null });
     const wanted = {};
     latest = wanted;
     const data = await fetch(ROUTES.assetPart(assetId, 'sound')).then((r) =>
@@ -81,13 +89,16 @@ export const useListening = create<Listening>((set, get) => {
     at: '',
     verdict: null,
     curves: null,
+    readings: [],
+    previewed: null,
     detect: async (assetId) => {
-      set({ verdict: null });
+      set({ verdict: null, readings: [], previewed: null });
       const detection = await work(assetId, 'Finding the beats', 'The beats could not be looked for', () =>
         worker.ask('detect', null, { onPart }),
       );
       if (!detection) return;
-      set({ verdict: detection.verdict });
+      const { verdict, agreement, others } = detection;
+      set({ verdict, readings: others.length > 0 ? [{ ...detection, chance: agreement }, ...others] : [] });
       if ((detection.beats.length > 0 || detection.accents.length > 0) && stillSong(assetId))
         useEditor.getState().run({ do: 'takeDetection', detection });
     },
@@ -111,6 +122,11 @@ export const useListening = create<Listening>((set, get) => {
     hear: async (assetId) => {
       await work(assetId, 'Listening to the song', 'The song could not be listened to', () => Promise.resolve());
     },
+    take: (reading) => {
+      set({ previewed: null });
+      useEditor.getState().run({ do: 'takeReading', reading });
+    },
+    preview: (previewed) => set({ previewed }),
     cancel: () => {
       latest = null;
       worker.stop();

@@ -13,6 +13,7 @@ import { useKeys } from '../interface/use-keys.ts';
 import { Loupe } from '../loupe/loupe.tsx';
 import { Divider } from '../workbench/divider.tsx';
 import { usePictureSize } from '../workbench/picture-size.ts';
+import { useListening } from '../marking/listening.ts';
 import { player } from '../playback/player.ts';
 import { useSongSound } from '../playback/song-sound.ts';
 import { useActions } from './actions.ts';
@@ -150,9 +151,11 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
       // In Score the rhythm of the cuts is what is to be heard.
       if (location.pathname.endsWith('/score') && now.pegs.length > 0) return pegClicks(now);
       const pieces = now.song ? (location.pathname.endsWith('/song') ? [{ from: 0, to: now.song.length }] : now.song.pieces) : [];
-      return pulse(now).flatMap((m) => {
-        const time = toMontageTime(pieces, m.time);
-        return time === null ? [] : [{ time, bar: m.kind === 'bar' }];
+      const { previewed } = useListening.getState();
+      const beats = previewed ? previewed.beats.map((b) => ({ time: b.time, bar: b.downbeat })) : null;
+      return (beats ?? pulse(now).map((m) => ({ time: m.time, bar: m.kind === 'bar' }))).flatMap(({ time, bar }) => {
+        const heard = toMontageTime(pieces, time);
+        return heard === null ? [] : [{ time: heard, bar }];
       });
     });
     player.onClipSounds(() => (location.pathname.endsWith('/song') ? [] : mixPlan(montageNow()).clips));

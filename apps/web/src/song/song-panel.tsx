@@ -14,6 +14,7 @@ import { useListening } from '../marking/listening.ts';
 import { MarksFiles } from './marks-files.tsx';
 import { MarksPanel } from './marks-panel.tsx';
 import { RangeTools } from './range-tools.tsx';
+import { Readings } from './readings.tsx';
 import { ShortenDialog } from './shorten-dialog.tsx';
 import { SpacingChart } from './spacing-chart.tsx';
 import { TapPad } from './tap-pad.tsx';
@@ -31,6 +32,7 @@ export function SongPanel(): React.JSX.Element {
     <aside className="flex min-h-0 w-[300px] shrink-0 flex-col gap-3.5 overflow-y-auto border-l border-edge p-4">
       <TapPad />
       <DetectionBox assetId={song.assetId} />
+      <Readings />
       <RangeTools />
       <ChosenMarks />
       <MarksPanel />

@@ -22,8 +22,41 @@ const found: Detection = {
   sections: [{ from: 0.75, name: 'drop' }],
   accents: [],
   drops: [0.75],
+  agreement: 1,
+  others: [],
   verdict: null,
 };
+
+describe('another reading', () => {
+  const other = {
+    ...found,
+    chance: 0.3,
+    metre: 2,
+    beats: [0.5, 1.5, 2.5].map((time, i) => ({ time, downbeat: i % 2 === 0, confidence: 1 })),
+  };
+  const marked = carryOut(sampleMontage(), {
+    do: 'takeDetection',
+    detection: { ...found, accents: [{ time: 3, band: 'low', strength: 1 }] },
+  });
+  test('takes the place of beats, bars, metre, sections and detected drops in one step; accents stay', () => {
+    const after = carryOut(marked, { do: 'takeReading', reading: { ...other, drops: [2.5], sections: [{ from: 2.5, name: 'rise' }] } });
+    expect(times(after)).toEqual([0.5, 1.5, 2.5]);
+    expect(kinds(after)).toBe('|.|');
+    expect(after.song).toMatchObject({ metre: 2, sections: [{ from: 2.5, name: 'rise' }] });
+    expect(after.marks.filter((m) => m.kind === 'drop').map((m) => m.time)).toEqual([2.5]);
+    expect(after.marks.filter((m) => m.kind === 'accent').map((m) => m.time)).toEqual([3]);
+  });
+  test('leaves what is locked, and drops that a person set', () => {
+    const [beat] = pulse(marked);
+    const kept = [
+      { do: 'lockMarks', ids: [beat!.id], locked: true },
+      { do: 'addMark', kind: 'drop', time: 9 },
+    ] as const;
+    const after = carryOut(kept.reduce<Montage>(carryOut, marked), { do: 'takeReading', reading: other });
+    expect(times(after)).toEqual([0.25, 0.5, 1.5, 2.5]);
+    expect(after.marks.filter((m) => m.kind === 'drop').map((m) => m.time)).toEqual([0.75, 9]);
+  });
+});
 
 describe('what was detected', () => {
   test('takes the place of beats and bars, with metre and sections', () => {

@@ -18,6 +18,7 @@ import {
 import { withSections } from '../song/sections.ts';
 import { command } from '../document/command.ts';
 import type { Detection } from '../music/detect.ts';
+import type { Reading } from '../music/readings.ts';
 import type { Marking } from './marking.ts';
 
 /** A tap that becomes a mark. */
@@ -59,23 +60,35 @@ function refuseOutside(marks: readonly Mark[], by: number, length: number): void
   );
 }
 
+/** The marks of a reading: its beats and bars, and the drops that its sections make. */
+const marksOf = ({ beats, drops }: Pick<Reading, 'beats' | 'drops'>): FreshMark[] => [
+  ...beats.map((b): FreshMark => ({ kind: b.downbeat ? 'bar' : 'beat', time: b.time, origin: 'detected', confidence: b.confidence })),
+  ...drops.map((time): FreshMark => ({ kind: 'drop', time, origin: 'detected' })),
+];
+
+/** Fresh marks of a reading beside those that are kept, with its metre and sections. */
+function asRead(montage: Montage, kept: readonly Mark[], fresh: readonly FreshMark[], { metre, sections }: Reading | Detection): Montage {
+  const next = addFresh(montage, kept, fresh);
+  return withSections({ ...next, song: { ...next.song!, metre } }, sections);
+}
+
 export const markCommands = {
   takeDetection: command<{ detection: Detection }>('Mark the detected beats', (montage, { detection }) => {
     songLength(montage);
     const fresh: FreshMark[] = [
-      ...detection.beats.map((b): FreshMark => ({
-        kind: b.downbeat ? 'bar' : 'beat',
-        time: b.time,
-        origin: 'detected',
-        confidence: b.confidence,
-      })),
-      ...detection.drops.map((time): FreshMark => ({ kind: 'drop', time, origin: 'detected' })),
+      ...marksOf(detection),
       ...detection.accents.map(({ time, band, strength }): FreshMark => ({ kind: 'accent', time, origin: 'detected', band, strength })),
     ];
     // What was locked, and what was tapped or set by hand for other ends than counting time, stays.
     const kept = montage.marks.filter((m) => m.locked || (!isPulse(m) && m.origin !== 'detected'));
-    const next = addFresh(montage, kept, fresh);
-    return withSections({ ...next, song: { ...next.song!, metre: detection.metre } }, detection.sections);
+    return asRead(montage, kept, fresh, detection);
+  }),
+
+  /** another reading of the song in the place of the one that is marked: beats, bars, sections and the drops that were detected */
+  takeReading: command<{ reading: Reading }>('Count the song otherwise', (montage, { reading }) => {
+    songLength(montage);
+    const kept = montage.marks.filter((m) => m.locked || (!isPulse(m) && !(m.kind === 'drop' && m.origin === 'detected')));
+    return asRead(montage, kept, marksOf(reading), reading);
   }),
 
   takeTaps: command<{ taps: readonly MarkTap[]; how: 'add' | 'replace' }>('Take the taps', (montage, { taps, how }) => {

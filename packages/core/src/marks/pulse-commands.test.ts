@@ -82,6 +82,8 @@ describe('locked marks', () => {
       sections: [],
       drops: [],
       accents: [],
+      agreement: 1,
+      others: [],
       verdict: null,
     };
     for (const command of [

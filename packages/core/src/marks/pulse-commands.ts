@@ -5,7 +5,7 @@ import { inside, isPulse, markOf, named, replacePulse, songLength, withMarks, ty
 import type { Range } from '../time/range.ts';
 import { pulse } from './in-use.ts';
 import { command } from '../document/command.ts';
-import type { DetectedBeat } from '../music/detect.ts';
+import type { DetectedBeat } from '../music/placed-beats.ts';
 
 /** More beats than this in one go are a mistake in the numbers. */
 const MOST_BEATS = 10_000;

@@ -1,4 +1,5 @@
 import type { BeatChances } from './beat-network.ts';
+import { highestNear } from './highest-near.ts';
 import { soundOfBeats } from './join-likeness.ts';
 import type { OnsetStrength } from './onset-strength.ts';
 
@@ -17,13 +18,6 @@ const SURE = 0.98;
 export interface HeardForBars {
   readonly onsets: OnsetStrength;
   readonly chances: BeatChances;
-}
-
-/** The largest value within a frame of a place, in frames. */
-function around(values: Float32Array, centre: number): number {
-  let top = 0;
-  for (let i = max(0, Math.floor(centre - 1)); i <= min(values.length - 1, Math.ceil(centre + 1)); i++) top = max(top, values[i]!);
-  return top;
 }
 
 /** Values by how far they are from their mean, in standard deviations; nothing stands out where all are alike. */
@@ -62,7 +56,7 @@ function harmonicChange(harmonies: readonly Float32Array[], reach: number): numb
  */
 export function downbeatEvidence({ onsets, chances }: HeardForBars, beats: readonly number[]): number[] {
   const odds = beats.map((time) => {
-    const c = min(SURE, max(1 - SURE, around(chances.downbeat, time * onsets.pulseFps)));
+    const c = min(SURE, max(1 - SURE, highestNear(chances.downbeat, time * onsets.pulseFps)));
     return log(c / (1 - c));
   });
   const usual = odds.reduce((a, b) => a + b, 0) / max(1, odds.length);

@@ -33,9 +33,10 @@ export interface OnsetStrength {
   readonly colour: Float32Array;
   readonly colourBands: number;
   readonly colourFps: number;
-  /** what the beat network hears: `pulseWidth` values a frame, `pulseFps` frames a second */
+  /** what the beat network hears: `pulseWidth` values a frame, levels and then `pulseRises` rises, `pulseFps` frames a second */
   readonly pulse: Float32Array;
   readonly pulseWidth: number;
+  readonly pulseRises: number;
   readonly pulseFps: number;
 }
 
@@ -174,6 +175,7 @@ export class OnsetMeter {
         colourFps: ONSET_FPS / COLOUR_EVERY,
         pulse: this.pulse.samples,
         pulseWidth: this.kernel.pool().length,
+        pulseRises: this.kernel.pools[1],
         pulseFps: ONSET_FPS / PULSE_EVERY,
       },
     };

@@ -41,6 +41,7 @@ function song(parts: readonly (readonly [bars: number, loud: number, bass: numbe
     colourFps: 20,
     pulse: new Float32Array(0),
     pulseWidth: 0,
+    pulseRises: 0,
     pulseFps: 50,
   };
   return { onsets, bars: Array.from({ length: frames / perBar }, (_, i) => i * BAR_S), end: frames / FPS };

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { arrangedLength, toMontageTime, type SongPiece } from './arrangement.ts';
-import { detectHeard, listen } from './detect.ts';
+import { detectHeard } from './detect.ts';
+import { listen } from './heard-song.ts';
 import { generateSong } from '../testing/generated-song.ts';
 import { onsetStrength } from './onset-strength.ts';
 import { mapOf, moveJoin, shorten, ShorteningError } from './shortening.ts';

@@ -1,7 +1,8 @@
 import { Refusal } from '../refusal/refusal.ts';
 import { LOUD_SECTION } from './sections.ts';
 import { SHORTEST_ARRANGED_S, type SongPiece } from './arrangement.ts';
-import type { DetectedBeat, HeardSong } from './detect.ts';
+import type { HeardSong } from './heard-song.ts';
+import type { DetectedBeat } from './placed-beats.ts';
 import { CONTEXT_BEATS, joinLikeness, rhythmLikeness, soundOfBeats } from './join-likeness.ts';
 
 /** A place where the song jumps: out of it at one beat and into it at a later one. Seconds. */

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import { detectHeard, detectRange, listen, type HeardSong } from './detect.ts';
+import { detectHeard, detectRange } from './detect.ts';
+import { listen, type HeardSong } from './heard-song.ts';
 import { fMeasure, generateSong, type SongWish } from '../testing/generated-song.ts';
 import { onsetStrength } from './onset-strength.ts';
 import { LessonError, tappedBeat, teach } from './teaching.ts';

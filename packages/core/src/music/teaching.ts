@@ -3,7 +3,8 @@ import { findBars } from './bars.ts';
 import { median } from './median.ts';
 import { downbeatEvidence } from './downbeat-evidence.ts';
 import { trackBeats } from './track-beats.ts';
-import { placeBeats, type DetectedBeat, type HeardSong } from './detect.ts';
+import type { HeardSong } from './heard-song.ts';
+import { placeBeats, type DetectedBeat } from './placed-beats.ts';
 import { cleanTaps, type Tap } from './taps.ts';
 
 /** What the taps taught: beats of the whole song, and the beats in a bar. */

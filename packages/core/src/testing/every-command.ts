@@ -69,6 +69,20 @@ export const EVERY_COMMAND: {
     }),
     again: 'more',
   },
+  takeReading: {
+    ask: () => ({
+      reading: {
+        chance: 0.3,
+        beats: Array.from({ length: 20 }, (_, i) => ({ time: 0.25 + i, downbeat: i % 4 === 1, confidence: 1 })),
+        sections: [{ from: 1.25, name: 'A' }],
+        drops: [9.25],
+        metre: 4,
+        bpm: 60,
+        tempo: [],
+      },
+    }),
+    again: 'more',
+  },
   takeBeats: { ask: () => ({ from: 2, to: 4, beats: [{ time: 2.5, downbeat: false, confidence: 1 }] }), again: 'more' },
   takeTaps: { ask: () => ({ taps: [{ kind: 'beat', time: 3.25 }], how: 'add' }), again: 'more' },
   takeMarking: { ask: () => ({ marking: { marks: [{ kind: 'drop', time: 8 }], sections: [] } }), again: 'more' },

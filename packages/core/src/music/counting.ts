@@ -1,0 +1,62 @@
+import { findBars } from './bars.ts';
+import { downbeatEvidence, type HeardForBars } from './downbeat-evidence.ts';
+import { readLevels } from './levels.ts';
+
+/** One way to count a song: its beats, which of them are downbeats, and how likely it is the one that people count, 0 to 1. */
+export interface Count {
+  readonly chance: number;
+  /** seconds, rising; where they were tracked, not drawn to their attacks */
+  readonly beats: readonly number[];
+  /** indices of beats */
+  readonly downbeats: readonly number[];
+  /** beats in a bar */
+  readonly metre: number;
+}
+
+const { exp, max } = Math;
+
+/** A song that is hardly counted like this need not be told of it. */
+const LEAST_CHANCE = 0.01;
+/** Evidence a bar by which the first of a bar has to stand out for the next best beat to be half as likely: fitted to 130 pieces. */
+const EVEN = -0.3;
+
+/** Another beat of the bar that may be its first: by how many beats later, and how likely that is against the grid, 0 to 1. */
+function rivalStart(evidence: readonly number[], downbeats: readonly number[], metre: number): { later: number; chance: number } {
+  const stands = (later: number): number => {
+    const there = downbeats.map((d) => evidence[d + later]).filter((e) => e !== undefined);
+    return there.reduce((a, b) => a + b, 0) / max(1, there.length);
+  };
+  let later = 1;
+  for (let k = 2; k < metre; k++) if (stands(k) > stands(later)) later = k;
+  return { later, chance: 1 / (1 + exp(stands(0) - stands(later) - EVEN)) };
+}
+
+/**
+ * The ways to count a song that come into question, the likeliest first: at the likeliest level of its pulse with bars as
+ * they are heard best, with bars from another beat on, and at the next likely level.
+ * @param counts whether a tracked beat is one of the music's, not of the silence around it
+ * @param least beats of a way to count
+ */
+export function countSong(heard: HeardForBars, counts: (times: readonly number[]) => readonly number[], least: number): Count[] {
+  const levels = readLevels(heard)
+    .map(({ beats, chance }) => ({ beats: counts(beats), chance }))
+    .filter(({ beats, chance }, i) => beats.length >= least && (i === 0 || chance >= LEAST_CHANCE));
+  const [first, second] = levels;
+  if (!first) return [];
+  const barred = (beats: readonly number[], chance: number): Count[] => {
+    const evidence = downbeatEvidence(heard, beats);
+    const { metre, downbeats } = findBars(evidence);
+    if (metre < 2 || downbeats.length < 2) return [{ chance, beats, downbeats, metre }];
+    const rival = rivalStart(evidence, downbeats, metre);
+    const moved = downbeats.map((d) => d + rival.later).filter((d) => d < beats.length);
+    const before = downbeats[0]! + rival.later - metre;
+    return [
+      { chance: chance * (1 - rival.chance), beats, downbeats, metre },
+      { chance: chance * rival.chance, beats, downbeats: before >= 0 ? [before, ...moved] : moved, metre },
+    ];
+  };
+  const [best, otherBars] = barred(first.beats, first.chance);
+  const otherLevel = second ? barred(second.beats, second.chance).slice(0, 1) : [];
+  const rivals = [...(otherBars ? [otherBars] : []), ...otherLevel].sort((a, b) => b.chance - a.chance);
+  return [best!, ...rivals];
+}
