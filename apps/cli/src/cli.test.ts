@@ -72,6 +72,19 @@ describe('beats in other formats', () => {
     expect(lines(run('--sections'))).toBe(all.sections.length);
     expect(Object.keys(JSON.parse(run('--json', '--drops')) as object)).not.toContain('accents');
   });
+  test('JSON says how far all that was heard agrees, and how the song could be counted otherwise', () => {
+    const { agreement, second } = JSON.parse(run('--json', '--beats')) as {
+      agreement: number;
+      second: { chance: number; bpm: number; metre: number; beats: number[]; bars: number[] };
+    };
+    expect(agreement).toBeGreaterThan(0.5);
+    expect(agreement + second.chance).toBeLessThanOrEqual(1);
+    const gaps = second.beats.slice(1).map((b, i) => b - second.beats[i]!);
+    expect(60 / gaps.sort((a, b) => a - b)[gaps.length >> 1]!).toBeCloseTo(second.bpm, 0);
+    expect(second.bars.every((b) => second.beats.includes(b))).toBe(true);
+    const bars = all.beats.flatMap((b) => (b.downbeat ? [b.time] : []));
+    expect(second.bars).not.toEqual(bars);
+  });
   test('an unknown format is wrong usage', () => expect(bluster('beats', DEMO_SONG, '--format', 'tea').status).toBe(2));
 });
 

@@ -17,6 +17,8 @@ const { exp, max } = Math;
 
 /** A song that is hardly counted like this need not be told of it. */
 const LEAST_CHANCE = 0.01;
+/** So many are worth telling. */
+const MOST_COUNTS = 3;
 /** Evidence a bar by which the first of a bar has to stand out for the next best beat to be half as likely: fitted to 130 pieces. */
 const EVEN = -0.3;
 
@@ -32,17 +34,16 @@ function rivalStart(evidence: readonly number[], downbeats: readonly number[], m
 }
 
 /**
- * The ways to count a song that come into question, the likeliest first: at the likeliest level of its pulse with bars as
- * they are heard best, with bars from another beat on, and at the next likely level.
- * @param counts whether a tracked beat is one of the music's, not of the silence around it
+ * The ways to count a song that come into question, the likeliest first: at the two likeliest levels of its pulse, with bars
+ * as they are heard best and from another beat on.
+ * @param audible leaves out beats that were tracked into the silence around the music
  * @param least beats of a way to count
  */
-export function countSong(heard: HeardForBars, counts: (times: readonly number[]) => readonly number[], least: number): Count[] {
+export function countSong(heard: HeardForBars, audible: (times: readonly number[]) => readonly number[], least: number): Count[] {
   const levels = readLevels(heard)
-    .map(({ beats, chance }) => ({ beats: counts(beats), chance }))
+    .map(({ beats, chance }) => ({ beats: audible(beats), chance }))
     .filter(({ beats, chance }, i) => beats.length >= least && (i === 0 || chance >= LEAST_CHANCE));
   const [first, second] = levels;
-  if (!first) return [];
   const barred = (beats: readonly number[], chance: number): Count[] => {
     const evidence = downbeatEvidence(heard, beats);
     const { metre, downbeats } = findBars(evidence);
@@ -55,8 +56,7 @@ export function countSong(heard: HeardForBars, counts: (times: readonly number[]
       { chance: chance * rival.chance, beats, downbeats: before >= 0 ? [before, ...moved] : moved, metre },
     ];
   };
-  const [best, otherBars] = barred(first.beats, first.chance);
-  const otherLevel = second ? barred(second.beats, second.chance).slice(0, 1) : [];
-  const rivals = [...(otherBars ? [otherBars] : []), ...otherLevel].sort((a, b) => b.chance - a.chance);
-  return [best!, ...rivals];
+  // A level whose bars stand out is the likelier for it.
+  const counts = [first, second].flatMap((level) => (level ? barred(level.beats, level.chance) : []));
+  return counts.sort((a, b) => b.chance - a.chance).slice(0, MOST_COUNTS);
 }

@@ -58,6 +58,11 @@ export const LEVEL_CUES = [
   'high on beats',
   'high on middles',
   'high on quarters',
+  'low on eighths of a beat',
+  'mid on eighths of a beat',
+  'high on eighths of a beat',
+  'on quarters, the more the faster',
+  'on eighths of a beat, the more the faster',
   'low and high by turns, beat to beat',
   'all by turns, beat to beat',
   'low beats and high middles',
@@ -99,6 +104,7 @@ export function levelCues(
     );
   const [on, middles] = [placed(0), placed(0.5)];
   const quarters = [...placed(0.25), ...placed(0.75)];
+  const eighths = [0.125, 0.375, 0.625, 0.875].flatMap(placed);
   const thirds = [...placed(1 / 3), ...placed(2 / 3)];
   const every = (n: number, k: number): number[] => on.filter((_, i) => i % n === k);
   const usual = { low: mean([...rises.low]), mid: mean([...rises.mid]), high: mean([...rises.high]) };
@@ -122,6 +128,9 @@ export function levelCues(
     heard(chances.beat, quarters),
     heard(chances.beat, thirds),
     ...(['low', 'mid', 'high'] as const).flatMap((band) => [rise(band, on), rise(band, middles), rise(band, quarters)]),
+    ...(['low', 'mid', 'high'] as const).map((band) => rise(band, eighths)),
+    tempo * (rise('low', quarters) + upper(quarters)),
+    tempo * (rise('low', eighths) + upper(eighths)),
     abs(one.low - one.high),
     abs(one.low + one.high),
     between.low - between.high,
