@@ -7,14 +7,12 @@ import { Chance } from '../composer/dist/index.js';
 import { TRAINED } from '../foreign/scores.mjs';
 import { scoreTruth } from '../foreign/score-truth.mjs';
 import { play, RATE, writeHeard } from './heard.mjs';
-import { amplified, recorded } from './recording.mjs';
+import { amplified, GUITARS, recorded, together } from './recording.mjs';
 
 /** Names of these pieces begin here; those that listen.mjs composes are below. */
 const FIRST = 800_001;
 const SECONDS = 110;
 const DRUMS = 9;
-const GUITARS = [29, 30];
-const together = (a, b) => Float32Array.from({ length: Math.max(a.length, b.length) }, (_, i) => (a[i] ?? 0) + (b[i] ?? 0));
 
 const [foreign, folder, ways = '8'] = process.argv.slice(2);
 mkdirSync(folder, { recursive: true });
@@ -68,8 +66,11 @@ for (let way = 0; way < Number(ways); way++)
     const { beats, bars } = scoreTruth(played.whole);
     const samples =
       played.loud && chance.is(0.5)
-        ? together(play(path, played.others, chance, SECONDS), amplified(play(path, played.guitars, chance, SECONDS), RATE, chance))
-        : play(path, played.whole, chance, SECONDS);
+        ? together(
+            play(path, played.others, chance, { seconds: SECONDS }),
+            amplified(play(path, played.guitars, chance, { seconds: SECONDS }), RATE, chance),
+          )
+        : play(path, played.whole, chance, { seconds: SECONDS });
     const heard = (times) => times.filter((t) => t < samples.length / RATE - 0.1);
     for (const to of [path, `${path}r`])
       writeHeard(to, recorded(samples, RATE, chance, path), { style: name, beats: heard(beats), bars: heard(bars) });

@@ -8,19 +8,19 @@ export const RATE = 22050;
 const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 
 /**
- * Plays a MIDI file to samples of one channel at RATE.
+ * Plays a MIDI file to samples of one channel.
  * @param {string} path to which endings can be added, for files on the way
  * @param {Uint8Array} midi
  * @param {import('../composer/dist/index.js').Chance} chance
- * @param {number} [seconds] at most
+ * @param {{ seconds?: number, rate?: number, dry?: boolean }} [how] seconds at most; dry leaves the room away, else it is left to chance
  */
-export function play(path, midi, chance, seconds) {
+export function play(path, midi, chance, { seconds, rate = RATE, dry = !chance.is(0.7) } = {}) {
   writeFileSync(`${path}.mid`, midi);
-  const room = chance.is(0.7) ? [] : ['-R', '0'];
+  const room = dry ? ['-R', '0'] : [];
   const gain = chance.between(0.25, 1).toFixed(2);
   spawnSync(
     'fluidsynth',
-    ['-ni', '-q', ...room, '-g', gain, '-r', String(RATE), '-O', 'float', '-F', `${path}.wav`, SOUND_FONT, `${path}.mid`],
+    ['-ni', '-q', ...room, '-g', gain, '-r', String(rate), '-O', 'float', '-F', `${path}.wav`, SOUND_FONT, `${path}.mid`],
     { stdio: 'ignore' },
   );
   const limit = seconds === undefined ? [] : ['-t', String(seconds)];

@@ -5,7 +5,7 @@ import { existsSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { Chance, compose, composeUnmeasured, perform } from '../composer/dist/index.js';
 import { play, RATE, writeHeard } from './heard.mjs';
-import { amplified, recorded } from './recording.mjs';
+import { amplified, GUITARS, recorded, together } from './recording.mjs';
 
 /** One piece in so many has no beat, and one in so many of those is noise. */
 const UNMEASURED = 14;
@@ -19,8 +19,7 @@ const SEQUENCED = 4;
 
 /** One in so many is fast and loud. */
 const HEAVY = 5;
-/** Distorted guitars of the General MIDI sound set, and how often they go through an amplifier besides. */
-const GUITARS = [29, 30];
+/** How often its distorted guitars go through an amplifier besides. */
 const AMPLIFIED = 0.6;
 
 const [folder, from, to, step = '1'] = process.argv.slice(2);
@@ -47,9 +46,6 @@ function noise(chance, seconds) {
     return low * (0.6 + 0.4 * Math.sin((wander * i) / RATE + phase)) + drop * (2 * chance.next() - 1);
   });
 }
-
-/** Two sounds at once. */
-const together = (a, b) => Float32Array.from({ length: Math.max(a.length, b.length) }, (_, i) => (a[i] ?? 0) + (b[i] ?? 0));
 
 for (let seed = Number(from); seed < Number(to); seed += Number(step)) {
   const path = join(folder, `f${seed}`);

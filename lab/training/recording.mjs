@@ -91,6 +91,12 @@ function coded(samples, rate, chance, path) {
   return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
 }
 
+/** Distorted guitars of the General MIDI sound set. */
+export const GUITARS = [29, 30];
+
+/** Two sounds at once. */
+export const together = (a, b) => Float32Array.from({ length: Math.max(a.length, b.length) }, (_, i) => (a[i] ?? 0) + (b[i] ?? 0));
+
 /** Guitars through an amplifier that is driven hard, and the loudspeaker that takes the top off again. */
 export function amplified(samples, rate, chance) {
   const drive = decibels(chance.between(10, 36)) / peakOf(samples);
