@@ -2,7 +2,8 @@
 // are followed over every join of every proposal, and so are the beats that were marked. What is off is the beat after the
 // join against the beat before it.
 import { there } from '../../scripts/there.mjs';
-import { detectHeard, listen } from '../../packages/core/dist/music/detect.js';
+import { detectHeard } from '../../packages/core/dist/music/detect.js';
+import { listen } from '../../packages/core/dist/music/heard-song.js';
 import { OnsetMeter } from '../../packages/core/dist/music/onset-strength.js';
 import { mapOf, shorten, ShorteningError } from '../../packages/core/dist/music/shortening.js';
 import { ANALYSIS_RATE } from '../../packages/core/dist/music/signal.js';

@@ -38,6 +38,25 @@ function finer(chance: Float32Array, fps: number): Float32Array {
   return fine;
 }
 
+/** What each frame says at TRACKING_FPS: how likely it is none of a beat's, and how much likelier one of a beat's; natural logarithms. */
+interface Said {
+  readonly offBeat: Float64Array;
+  readonly gain: Float64Array;
+}
+
+/** A song is tracked at several levels, and says the same at each. */
+const said = new WeakMap<Float32Array, Said>();
+
+function saidBy(chance: Float32Array, fps: number): Said {
+  const known = said.get(chance);
+  if (known) return known;
+  const fine = finer(chance, fps);
+  const offBeat = Float64Array.from(fine, (c) => log((1 - c) / REST_WEIGHT));
+  const gain = Float64Array.from(fine, (c, n) => log(c) - offBeat[n]!);
+  said.set(chance, { offBeat, gain });
+  return { offBeat, gain };
+}
+
 /** What the compiled code offers; addresses in bytes. */
 interface Exports extends GrowingCode {
   track(first: number, last: number, ...layout: number[]): void;
@@ -45,13 +64,13 @@ interface Exports extends GrowingCode {
 
 /** How good the best way to each place is, where each ring's beat begins next, and which length each beat's length came from. */
 function allWays(
-  chance: Float32Array,
+  { offBeat, gain }: Said,
   starts: Int32Array,
   cost: Float64Array,
   preference: Float64Array,
 ): { score: Float64Array; turned: Int32Array; cameFrom: Uint8Array } {
   const code = instanceOf<Exports>(TRACKING_WASM);
-  const [frames, count] = [chance.length, cost.length];
+  const [frames, count] = [gain.length, cost.length];
   let next = firstFree(code);
   const room = (bytes: number): number => {
     const here = next;
@@ -71,13 +90,8 @@ function allWays(
   };
   if (code.reach(next) === 0) throw new RangeError('This song is too long for the memory that is there.');
   const { buffer } = code.memory;
-  const offBeat = new Float64Array(buffer, at.offBeat, frames);
-  const gain = new Float64Array(buffer, at.gain, frames);
-  for (let n = 0; n < frames; n++) {
-    const c = chance[n]!;
-    offBeat[n] = log((1 - c) / REST_WEIGHT);
-    gain[n] = log(c) - offBeat[n]!;
-  }
+  new Float64Array(buffer, at.offBeat, frames).set(offBeat);
+  new Float64Array(buffer, at.gain, frames).set(gain);
   new Int32Array(buffer, at.starts, count + 1).set(starts);
   const turned = new Int32Array(buffer, at.turned, count);
   turned.set(starts.subarray(0, count));
@@ -129,11 +143,11 @@ export interface BeatPath {
  * @param fps frames a second of the chances
  */
 export function likeliestBeats(beatChance: Float32Array, fps: number, { shortest, longest, preferred }: BeatLengths): BeatPath {
-  const chance = finer(beatChance, fps);
+  const heard = saidBy(beatChance, fps);
   const lengths: number[] = [];
   for (let f = max(4, floor(shortest * TRACKING_FPS)); f <= Math.ceil(longest * TRACKING_FPS); f++) lengths.push(f);
   const count = lengths.length;
-  const frames = chance.length;
+  const frames = heard.gain.length;
   // Each beat length has a ring of places in one list, from starts[k] to starts[k + 1]; the ring turns, so moving on costs nothing.
   const starts = new Int32Array(count + 1);
   for (let k = 0; k < count; k++) starts[k + 1] = starts[k]! + lengths[k]!;
@@ -141,7 +155,7 @@ export function likeliestBeats(beatChance: Float32Array, fps: number, { shortest
   const cost = new Float64Array(count);
   for (let k = 1; k < count; k++) cost[k] = cost[k - 1]! + min(MOST_A_STEP, TEMPO_STIFFNESS * log(lengths[k]! / lengths[k - 1]!));
   const preference = Float64Array.from(lengths, (length) => (preferred ? PREFERENCE * log2(length / TRACKING_FPS / PREFERRED_S) ** 2 : 0));
-  const { score, turned, cameFrom } = allWays(chance, starts, cost, preference);
+  const { score, turned, cameFrom } = allWays(heard, starts, cost, preference);
 
   // A ring's newest place lies just before the one that turns next.
   let k = 0;

@@ -1,5 +1,6 @@
 import { findBars } from './bars.ts';
 import { downbeatEvidence, type HeardForBars } from './downbeat-evidence.ts';
+import { soundOfBeats, type BeatSound } from './join-likeness.ts';
 import { readLevels } from './levels.ts';
 
 /** One way to count a song: its beats, which of them are downbeats, and how likely it is the one that people count, 0 to 1. */
@@ -7,6 +8,8 @@ export interface Count {
   readonly chance: number;
   /** seconds, rising; where they were tracked, not drawn to their attacks */
   readonly beats: readonly number[];
+  /** what each of them sounds like */
+  readonly sounds: readonly BeatSound[];
   /** indices of beats */
   readonly downbeats: readonly number[];
   /** beats in a bar */
@@ -16,9 +19,7 @@ export interface Count {
 const { exp, max } = Math;
 
 /** A song that is hardly counted like this need not be told of it. */
-const LEAST_CHANCE = 0.01;
-/** So many are worth telling. */
-const MOST_COUNTS = 3;
+const LEAST_CHANCE = 0.05;
 /** Evidence a bar by which the first of a bar has to stand out for the next best beat to be half as likely: fitted to 130 pieces. */
 const EVEN = -0.3;
 
@@ -34,8 +35,8 @@ function rivalStart(evidence: readonly number[], downbeats: readonly number[], m
 }
 
 /**
- * The ways to count a song that come into question, the likeliest first: at the two likeliest levels of its pulse, with bars
- * as they are heard best and from another beat on.
+ * The ways to count a song that come into question, the likeliest first: the best one, the same beats with bars from another
+ * beat on, and the best one at another level of the pulse.
  * @param audible leaves out beats that were tracked into the silence around the music
  * @param least beats of a way to count
  */
@@ -45,18 +46,23 @@ export function countSong(heard: HeardForBars, audible: (times: readonly number[
     .filter(({ beats, chance }, i) => beats.length >= least && (i === 0 || chance >= LEAST_CHANCE));
   const [first, second] = levels;
   const barred = (beats: readonly number[], chance: number): Count[] => {
-    const evidence = downbeatEvidence(heard, beats);
+    const sounds = soundOfBeats(heard.onsets, beats);
+    const evidence = downbeatEvidence(heard, beats, sounds);
     const { metre, downbeats } = findBars(evidence);
-    if (metre < 2 || downbeats.length < 2) return [{ chance, beats, downbeats, metre }];
+    if (metre < 2 || downbeats.length < 2) return [{ chance, beats, sounds, downbeats, metre }];
     const rival = rivalStart(evidence, downbeats, metre);
     const moved = downbeats.map((d) => d + rival.later).filter((d) => d < beats.length);
     const before = downbeats[0]! + rival.later - metre;
     return [
-      { chance: chance * (1 - rival.chance), beats, downbeats, metre },
-      { chance: chance * rival.chance, beats, downbeats: before >= 0 ? [before, ...moved] : moved, metre },
+      { chance: chance * (1 - rival.chance), beats, sounds, downbeats, metre },
+      { chance: chance * rival.chance, beats, sounds, downbeats: before >= 0 ? [before, ...moved] : moved, metre },
     ];
   };
   // A level whose bars stand out is the likelier for it.
   const counts = [first, second].flatMap((level) => (level ? barred(level.beats, level.chance) : []));
-  return counts.sort((a, b) => b.chance - a.chance).slice(0, MOST_COUNTS);
+  counts.sort((a, b) => b.chance - a.chance);
+  const [best, ...others] = counts;
+  const sameLevel = others.find((count) => count.beats === best?.beats);
+  const otherLevel = others.find((count) => count.beats !== best?.beats);
+  return counts.filter((count) => count === best || count === sameLevel || count === otherLevel);
 }

@@ -6,7 +6,7 @@ import { listen, type HeardSong } from './heard-song.ts';
 import { highestNear } from './highest-near.ts';
 import { median } from './median.ts';
 import { onsetStrength, type OnsetStrength } from './onset-strength.ts';
-import { placeBeats, type DetectedBeat } from './placed-beats.ts';
+import { placedBeats, type DetectedBeat } from './placed-beats.ts';
 import { readSong, type Reading } from './readings.ts';
 import { type Signal, signalLength } from './signal.ts';
 import { trackBeats, type TempoHint } from './track-beats.ts';
@@ -53,7 +53,7 @@ export function detectRange(heard: HeardSong, from: number, to: number, hint?: T
   const start = first / onsets.pulseFps;
   const tracked = trackBeats(chances.beat.subarray(first, last), onsets.pulseFps, hint).map((t) => t + start);
   const { downbeats } = findBars(downbeatEvidence(heard, tracked));
-  return placeBeats(heard, tracked, new Set(downbeats)).filter((b) => b.time >= from && b.time <= to);
+  return placedBeats(heard, tracked, downbeats).filter((b) => b.time >= from && b.time <= to);
 }
 
 /**

@@ -1,6 +1,6 @@
 import type { BeatChances } from './beat-network.ts';
 import { highestNear } from './highest-near.ts';
-import { soundOfBeats } from './join-likeness.ts';
+import { soundOfBeats, type BeatSound } from './join-likeness.ts';
 import type { OnsetStrength } from './onset-strength.ts';
 
 const { log, max, min, sqrt } = Math;
@@ -53,14 +53,19 @@ function harmonicChange(harmonies: readonly Float32Array[], reach: number): numb
  * network heard and by where the harmony changes, each against the rest of the song, since a song whose bars are hardly
  * marked is counted like any other.
  * @param beats seconds, rising
+ * @param sounds what each of them sounds like, where that is known already
  */
-export function downbeatEvidence({ onsets, chances }: HeardForBars, beats: readonly number[]): number[] {
+export function downbeatEvidence(
+  { onsets, chances }: HeardForBars,
+  beats: readonly number[],
+  sounds: readonly BeatSound[] = soundOfBeats(onsets, beats),
+): number[] {
   const odds = beats.map((time) => {
     const c = min(SURE, max(1 - SURE, highestNear(chances.downbeat, time * onsets.pulseFps)));
     return log(c / (1 - c));
   });
   const usual = odds.reduce((a, b) => a + b, 0) / max(1, odds.length);
-  const harmonies = soundOfBeats(onsets, beats).map((sound) => sound.harmony);
+  const harmonies = sounds.map((sound) => sound.harmony);
   const [once, twice] = [standing(harmonicChange(harmonies, 1)), standing(harmonicChange(harmonies, 2))];
   return odds.map((o, i) => HEARD * (o - usual) + CHANGED * once[i]! + CHANGED_FOR_TWO * twice[i]! - RARITY);
 }

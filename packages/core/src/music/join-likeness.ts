@@ -11,6 +11,9 @@ export interface BeatSound {
   readonly bass: number;
 }
 
+/** Bands to each side over which the outline of a spectrum is taken. */
+const HALF_OUTLINE = 8;
+
 /** What each beat of a song sounds like, from its time (seconds) to the next. */
 export function soundOfBeats(onsets: OnsetStrength, times: readonly number[]): BeatSound[] {
   const { colour, colourBands, colourFps, energy, lowEnergy, fps } = onsets;
@@ -22,22 +25,29 @@ export function soundOfBeats(onsets: OnsetStrength, times: readonly number[]): B
       min(frames - 1, Math.round(time * colourFps)),
       min(frames, max(Math.round(time * colourFps) + 1, Math.round(to * colourFps))),
     ];
-    for (let f = a; f < b; f++) for (let k = 0; k < colourBands; k++) mean[k]! += colour[f * colourBands + k]! / (b - a);
+    for (let f = a; f < b; f++) for (let k = 0; k < colourBands; k++) mean[k]! += colour[f * colourBands + k]!;
+    for (let k = 0; k < colourBands; k++) mean[k]! /= b - a;
     // Less its outline over an octave, partials stand out from the broad sound of drums.
-    const harmony = mean.map((v, k) => {
-      let sum = 0;
-      let count = 0;
-      for (let j = max(0, k - 8); j <= min(colourBands - 1, k + 8); j++, count++) sum += mean[j]!;
-      return max(0, v - sum / count);
-    });
-    const size = sqrt(harmony.reduce((sum, v) => sum + v * v, 0)) || 1;
+    const harmony = new Float32Array(colourBands);
+    let [sum, count, squares] = [0, 0, 0];
+    for (let k = -HALF_OUTLINE; k < colourBands; k++) {
+      const [comes, goes] = [k + HALF_OUTLINE, k - HALF_OUTLINE - 1];
+      if (comes < colourBands) [sum, count] = [sum + mean[comes]!, count + 1];
+      if (goes >= 0) [sum, count] = [sum - mean[goes]!, count - 1];
+      if (k < 0) continue;
+      const above = max(0, mean[k]! - sum / count);
+      harmony[k] = above;
+      squares += above * above;
+    }
+    const size = sqrt(squares) || 1;
+    for (let k = 0; k < colourBands; k++) harmony[k]! /= size;
     const level = (curve: Float32Array): number => {
       let sum = 0;
       const [p, q] = [Math.round(time * fps), max(Math.round(time * fps) + 1, Math.round(to * fps))];
       for (let f = p; f < q; f++) sum += curve[min(curve.length - 1, f)]!;
       return sum / (q - p);
     };
-    return { harmony: harmony.map((v) => v / size), loud: level(energy), bass: level(lowEnergy) };
+    return { harmony, loud: level(energy), bass: level(lowEnergy) };
   });
 }
 

@@ -24,6 +24,8 @@ export interface BandRises {
   readonly low: Float32Array;
   readonly mid: Float32Array;
   readonly high: Float32Array;
+  /** the mean of each */
+  readonly usual: Readonly<Record<'low' | 'mid' | 'high', number>>;
 }
 
 /** How much rises in three bands over a song. */
@@ -36,7 +38,9 @@ export function bandRises({ pulse, pulseWidth, pulseRises }: HeardForLevel['onse
     for (let f = 0; f < frames; f++) for (let k = from; k < to; k++) values[f]! += pulse[f * pulseWidth + k]!;
     return values;
   };
-  return { low: sum(first, low), mid: sum(low, high), high: sum(high, pulseWidth) };
+  const bands = { low: sum(first, low), mid: sum(low, high), high: sum(high, pulseWidth) };
+  const usual = (curve: Float32Array): number => curve.reduce((a, b) => a + b, 0) / max(1, frames);
+  return { ...bands, usual: { low: usual(bands.low), mid: usual(bands.mid), high: usual(bands.high) } };
 }
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / max(1, values.length);
@@ -107,8 +111,8 @@ export function levelCues(
   const eighths = [0.125, 0.375, 0.625, 0.875].flatMap(placed);
   const thirds = [...placed(1 / 3), ...placed(2 / 3)];
   const every = (n: number, k: number): number[] => on.filter((_, i) => i % n === k);
-  const usual = { low: mean([...rises.low]), mid: mean([...rises.mid]), high: mean([...rises.high]) };
-  const rise = (band: keyof BandRises, times: readonly number[]): number =>
+  const { usual } = rises;
+  const rise = (band: keyof BandRises['usual'], times: readonly number[]): number =>
     log((mean(times.map((t) => highestNear(rises[band], t * fps))) + 1e-9) / (usual[band] + 1e-9));
   const upper = (times: readonly number[]): number => (rise('mid', times) + rise('high', times)) / 2;
   const turns = (a: readonly number[], b: readonly number[]): { low: number; high: number } => ({

@@ -35,15 +35,28 @@ function refine(signal: Signal, times: readonly number[]): { time: number; confi
   });
 }
 
-/** Beats with their downbeats, drawn to their attacks; `tracked` are their rough times, `downbeats` indices of them. */
-export function placeBeats(heard: HeardSong, tracked: readonly number[], downbeats: ReadonlySet<number>): DetectedBeat[] {
+/** A tracked beat that was drawn to its attack: where, seconds, how clearly it was heard, 0 to 1, and which it was. */
+export interface Placed {
+  readonly time: number;
+  readonly confidence: number;
+  readonly index: number;
+}
+
+/** Tracked beats, drawn to their attacks; those that would come to lie on one another or after the end are left out. */
+export function placeBeats(heard: HeardSong, tracked: readonly number[]): Placed[] {
   const { signal, onsets, chances } = heard;
   const length = signalLength(signal);
-  const beats: DetectedBeat[] = [];
-  for (const [i, { time, confidence }] of refine(signal, tracked).entries()) {
+  const beats: Placed[] = [];
+  for (const [index, { time, confidence }] of refine(signal, tracked).entries()) {
     if (time >= length || (beats.length > 0 && time <= beats.at(-1)!.time + 0.05)) continue;
-    const heardAs = Math.sqrt(highestNear(chances.beat, tracked[i]! * onsets.pulseFps));
-    beats.push({ time, downbeat: downbeats.has(i), confidence: Math.min(1, 0.65 * heardAs + 0.35 * confidence) });
+    const heardAs = Math.sqrt(highestNear(chances.beat, tracked[index]! * onsets.pulseFps));
+    beats.push({ time, index, confidence: Math.min(1, 0.65 * heardAs + 0.35 * confidence) });
   }
   return beats;
+}
+
+/** The same with the downbeats among them, which are indices of the tracked ones. */
+export function placedBeats(heard: HeardSong, tracked: readonly number[], downbeats: readonly number[]): DetectedBeat[] {
+  const bars = new Set(downbeats);
+  return placeBeats(heard, tracked).map(({ time, confidence, index }) => ({ time, downbeat: bars.has(index), confidence }));
 }

@@ -4,7 +4,7 @@ import { median } from './median.ts';
 import { downbeatEvidence } from './downbeat-evidence.ts';
 import { trackBeats } from './track-beats.ts';
 import type { HeardSong } from './heard-song.ts';
-import { placeBeats, type DetectedBeat } from './placed-beats.ts';
+import { placedBeats, type DetectedBeat } from './placed-beats.ts';
 import { cleanTaps, type Tap } from './taps.ts';
 
 /** What the taps taught: beats of the whole song, and the beats in a bar. */
@@ -146,5 +146,5 @@ export function teach(heard: HeardSong, taps: readonly Tap[]): Lesson {
     downbeats = downbeats.map((d) => d + by).filter((d) => d >= 0 && d < beats.length);
     for (let d = (downbeats[0] ?? starts[0]!) - grid.metre; d >= 0; d -= grid.metre) downbeats = [d, ...downbeats];
   }
-  return { beats: placeBeats(heard, beats, new Set(downbeats)), metre: grid.metre };
+  return { beats: placedBeats(heard, beats, downbeats), metre: grid.metre };
 }
