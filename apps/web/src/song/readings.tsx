@@ -8,7 +8,7 @@ import { player } from '../playback/player.ts';
 import { usePlayer } from '../playback/use-player.ts';
 
 /** Readings this much less likely than the first are not worth a question. */
-const CLOSE = 0.15;
+const CLOSE = 0.2;
 /** Marks this near to a reading's beats are that reading's, seconds. */
 const SAME_S = 0.002;
 const BARS_COMPARED = 8;
