@@ -174,6 +174,8 @@ test('where two ways to count a song are close, both are heard as clicks, and th
     const clicks = sounds.filter((s) => s.length < 0.1).map((s) => s.when - song.when + song.offset);
     const gaps = clicks.slice(1).map((c, i) => c - clicks[i]!);
     expect(Math.abs(60 / median(gaps) - 92)).toBeLessThan(2);
+    // The clicks were off before, and are again.
+    await expect(page.getByLabel('Clicks on the marks').getByRole('radio', { name: 'off' })).toBeChecked();
     expect(pulse(await savedMontage(page)).map((m) => m.time)).toEqual(found);
   });
 
@@ -201,6 +203,7 @@ test('one bar tapped is enough to count all bars from it, as one step', async ({
   await watchAudioClock(page);
   await openView(page, id, 'song');
   const found = pulse(await detected(page));
+  await expect(page.getByTestId('heard-as')).toHaveText(/^Heard as 124 a minute in bars of 4; 9\d % of what was heard agrees\.$/);
   const bar = found.findIndex((m) => m.kind === 'bar' && m.time > 2.5);
   await page.getByRole('radio', { name: 'as tapped' }).click();
   await tapAlong(page, 'y', [found[bar + 2]!.time]);

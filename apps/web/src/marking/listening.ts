@@ -98,7 +98,7 @@ export const useListening = create<Listening>((set, get) => {
       );
       if (!detection) return;
       const { verdict, agreement, others } = detection;
-      set({ verdict, readings: others.length > 0 ? [{ ...detection, chance: agreement }, ...others] : [] });
+      set({ verdict, readings: detection.beats.length > 0 ? [{ ...detection, chance: agreement }, ...others] : [] });
       if ((detection.beats.length > 0 || detection.accents.length > 0) && stillSong(assetId))
         useEditor.getState().run({ do: 'takeDetection', detection });
     },

@@ -1,6 +1,6 @@
 import { Headphones, Pause } from 'lucide-react';
 import { pulse, type Montage, type Reading } from '@bluster/core';
-import { useEffect } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
 import { useMontage } from '../document/editor.ts';
 import { Button } from '../interface/button.tsx';
 import { useListening } from '../marking/listening.ts';
@@ -33,24 +33,40 @@ function nameOf(reading: Reading, first: Reading): { title: string; more: string
   return { title: `bars ${later} ${later === 1 ? 'beat' : 'beats'} later`, more: pace };
 }
 
-/** Where two or three ways to count the song are close: all of them at once, each to be heard as clicks and taken in one step. */
+/**
+ * How surely the song was read; where two or three ways to count it are close, all of them at once, each to be heard as clicks
+ * and taken in one step.
+ */
 export function Readings(): React.JSX.Element | null {
   const montage = useMontage();
   const { readings, previewed, take, preview } = useListening();
   const { playing } = usePlayer();
-  useEffect(() => () => useListening.getState().preview(null), []);
-  // A preview that was paused is over: what plays next is heard with the marks.
+  const clicksBefore = useRef(false);
+  // A preview that was paused, or left with the view, is over: what plays next is heard as before.
+  const end = useCallback((): void => {
+    if (!useListening.getState().previewed) return;
+    preview(null);
+    player.setClicks(clicksBefore.current);
+  }, [preview]);
   useEffect(() => {
-    if (!playing) preview(null);
-  }, [playing, preview]);
+    if (!playing) end();
+  }, [playing, end]);
+  useEffect(() => end, [end]);
   const [first] = readings;
   const close = readings.filter((r) => r === first || r.chance >= CLOSE * first!.chance);
-  if (!first || close.length < 2) return null;
+  if (!first) return null;
+  if (close.length < 2)
+    return (
+      <p className="text-[11.5px] text-soft" data-testid="heard-as">
+        Heard as {Math.round(first.bpm)} a minute in bars of {first.metre}; {Math.round(100 * first.chance)} % of what was heard agrees.
+      </p>
+    );
   const hear = (reading: Reading): void => {
     if (previewed === reading) {
       player.pause();
       return;
     }
+    if (!previewed) clicksBefore.current = player.state.clicks;
     player.setClicks(true);
     preview(reading);
     if (!player.state.playing) void player.play();

@@ -20,7 +20,7 @@ const { exp, max } = Math;
 
 /** A song that is hardly counted like this need not be told of it. */
 const LEAST_CHANCE = 0.05;
-/** Evidence a bar by which the first of a bar has to stand out for the next best beat to be half as likely: fitted to 130 pieces. */
+/** Evidence a bar at which the next best beat would be as likely to begin it: by how often it did in 138 pieces whose beats were given. */
 const EVEN = -0.3;
 
 /** Another beat of the bar that may be its first: by how many beats later, and how likely that is against the grid, 0 to 1. */
