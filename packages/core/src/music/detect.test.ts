@@ -30,6 +30,17 @@ describe('beats of generated songs', () => {
     expect(errors[Math.floor(errors.length / 2)]).toBeLessThan(0.005);
   });
 
+  test.each([100, 120, 140])('a metronome at %i is counted as it ticks, though every other tick would do as well', (bpm) => {
+    const rate = ANALYSIS_RATE;
+    const gap = 60 / bpm;
+    const samples = Float32Array.from({ length: rate * 20 }, (_, i) => {
+      const t = (i / rate) % gap;
+      return 0.8 * Math.sin(2 * Math.PI * 220 * t) * Math.exp(-t / 0.05);
+    });
+    const found = detect({ samples, rate });
+    expect(found.bpm / bpm).toBeCloseTo(1, 1);
+  });
+
   test('progress rises from 0 to 1', () => {
     const parts: number[] = [];
     detect(generateSong({ bpm: 120, seconds: 8 }).signal, (p) => parts.push(p));

@@ -45,6 +45,9 @@ export function bandRises({ pulse, pulseWidth, pulseRises }: HeardForLevel['onse
 
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / max(1, values.length);
 
+/** What rises less than this part of the usual is nothing: between the strokes of a metronome there is nothing to be compared. */
+const LEAST_RISE = 0.2;
+
 /** The names of levelCues' values, in their order. */
 export const LEVEL_CUES = [
   'tempo',
@@ -113,7 +116,7 @@ export function levelCues(
   const every = (n: number, k: number): number[] => on.filter((_, i) => i % n === k);
   const { usual } = rises;
   const rise = (band: keyof BandRises['usual'], times: readonly number[]): number =>
-    log((mean(times.map((t) => highestNear(rises[band], t * fps))) + 1e-9) / (usual[band] + 1e-9));
+    log(max(LEAST_RISE, mean(times.map((t) => highestNear(rises[band], t * fps))) / (usual[band] + 1e-9)));
   const upper = (times: readonly number[]): number => (rise('mid', times) + rise('high', times)) / 2;
   const turns = (a: readonly number[], b: readonly number[]): { low: number; high: number } => ({
     low: rise('low', a) - rise('low', b),

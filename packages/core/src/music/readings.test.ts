@@ -48,8 +48,9 @@ describe.each(SONGS)('a song at $bpm a minute', ({ bpm, song }) => {
 });
 
 test('a song of slow drums is about as well counted twice as fast, and detection says so', () => {
-  const { heard } = heardSong({ bpm: 60, seconds: 30 });
-  const { agreement, others } = detectHeard(heard);
+  const { heard } = heardSong({ bpm: 62, seconds: 30 });
+  const { agreement, others, bpm } = detectHeard(heard);
   expect(agreement).toBeLessThan(0.9);
-  expect(others.some((r) => Math.abs(r.bpm - 120) < 3 && r.chance > 0.1)).toBe(true);
+  const ways = [{ bpm, chance: agreement }, ...others].filter((r) => r.chance > 0.1).map((r) => Math.round(r.bpm / 62));
+  expect(new Set(ways)).toEqual(new Set([1, 2]));
 });
