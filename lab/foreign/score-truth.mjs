@@ -2,13 +2,10 @@
 import { there } from '../../scripts/there.mjs';
 import midi from 'midi-file';
 
-/** How near to a place of the grid a note has to sit, beats. */
-const NEAR = 0.035;
-const GRID = [0, 1 / 8, 1 / 4, 1 / 3, 3 / 8, 1 / 2, 5 / 8, 2 / 3, 3 / 4, 7 / 8, 1];
 const USUAL_TEMPO = 500_000;
 
 /** Every event of a file with the tick at which it is, in the order of its tracks. */
-export function timed(tracks) {
+function timed(tracks) {
   return tracks.flatMap((track, index) => {
     let tick = 0;
     return track.map((event) => ({ tick: (tick += event.deltaTime), event, track: index }));
@@ -20,7 +17,7 @@ export function timed(tracks) {
  * @param {{ tick: number, event: any }[]} events
  * @param {number} division ticks a quarter note
  */
-export function clockOf(events, division) {
+function clockOf(events, division) {
   const tempi = events
     .filter(({ event }) => event.type === 'setTempo')
     .map(({ tick, event }) => ({ tick, micros: event.microsecondsPerBeat }))
@@ -38,8 +35,8 @@ export function clockOf(events, division) {
 }
 
 /**
- * Beats and bars of a score, seconds, and which part of its notes (0 to 1) sits on the grid that they make: a score that
- * was recorded as it was played, without regard to its bars, has no truth to tell.
+ * Beats and bars of a score, seconds. Not to be trusted where its notes do not sit on them, as in some that were recorded as they
+ * were played; scores.mjs leaves those out.
  * @param {Uint8Array} bytes of a standard MIDI file
  */
 export function scoreTruth(bytes) {
@@ -63,6 +60,5 @@ export function scoreTruth(bytes) {
       if (k % metre === 0) bars.push(seconds(at));
     }
   }
-  const onGrid = ons.filter((tick) => GRID.some((place) => Math.abs((tick % division) / division - place) < NEAR));
-  return { beats, bars, onGrid: onGrid.length / Math.max(1, ons.length) };
+  return { beats, bars };
 }

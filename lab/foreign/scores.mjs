@@ -14,5 +14,5 @@ export const TUNED = [
 ];
 /** One of layered guitars, voices and synthesisers. */
 export const CHECKED = [...['1-e1m3', '1-e2m5', '1-e2m7', '1-e3m9', '1-inter', '1-victor', '2-adrian', '2-betwee', '2-count2', '2-messg2']];
-// Left out: 1-e2m6, which is 1-e1m5 again; 1-e2m9, whose file counts eighths of a slow six; and ten whose notes do not sit on
+// Left out: 1-e2m6, which is 1-e1m5 again; 1-e2m9, whose file counts eighths of a slow six; and eleven whose notes do not sit on
 // their files' bars (1-bunny, 1-intro, 1-introa, 2-dead, 2-dm2int, 2-dm2ttl, 2-openin, 2-shawn, 2-shawn2, 2-the_da, 2-theda3).

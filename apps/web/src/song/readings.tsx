@@ -16,9 +16,9 @@ const BARS_COMPARED = 8;
 /** Whether the song is marked as a reading has it. */
 function inUse(montage: Montage, reading: Reading): boolean {
   const beats = pulse(montage);
-  const bars = beats.filter((b) => b.kind === 'bar').slice(0, BARS_COMPARED);
-  const starts = reading.beats.filter((b) => b.downbeat);
-  return beats.length === reading.beats.length && bars.every((b, i) => Math.abs(b.time - starts[i]!.time) < SAME_S);
+  const bars = beats.filter((b) => b.kind === 'bar');
+  const starts = reading.beats.filter((b) => b.downbeat).slice(0, BARS_COMPARED);
+  return beats.length === reading.beats.length && starts.every((s, i) => Math.abs(s.time - (bars[i]?.time ?? Infinity)) < SAME_S);
 }
 
 /** What tells a reading from the first one: its tempo, or how much later its bars begin. */
@@ -30,7 +30,7 @@ function nameOf(reading: Reading, first: Reading): { title: string; more: string
   const start = (r: Reading): number => r.beats.findIndex((b) => b.downbeat);
   const later = (start(reading) - start(first) + first.metre) % first.metre;
   if (later === 0) return { title: pace, more: 'between these beats' };
-  return { title: `bars ${later} ${later === 1 ? 'beat' : 'beats'} later`, more: pace };
+  return { title: `bars ${later} ${later === 1 ? 'beat' : 'beats'} later`, more: 'same beats' };
 }
 
 /**
