@@ -34,7 +34,7 @@ const PARTS: Record<string, (m: Montage) => unknown> = {
   song: (m) => [m.marks, m.song],
   footage: (m) => [m.footage, m.sounds],
   score: (m) => [m.shots, m.pegs.map(({ transition: _, ...peg }) => peg)],
-  finish: (m) => [m.effects, m.titles, m.pegs.map((p) => p.transition), m.letterbox],
+  finish: (m) => [m.effects, m.titles, m.pegs.map((p) => p.transition), m.letterboxes],
 };
 
 /** Where letters would be typed, or a dialog would take them, the next key goes back to the view. */

@@ -97,12 +97,12 @@ describe('the ledger', () => {
   test('takes what was on its way, and nothing else', async () => {
     const ledger = new Ledger();
     const id = await ledger.newProject(base, 'Kites');
-    expect(await ledger.save('http://127.0.0.1:1', id, { ...withSong(), letterbox: 2 })).toBe(false);
+    expect(await ledger.save('http://127.0.0.1:1', id, { ...withSong(), pictureFades: { in: 2, out: 0 } })).toBe(false);
     await ledger.check(base);
-    expect(await ledger.save('http://127.0.0.1:1', id, { ...withSong(), letterbox: 2.2 })).toBe(false);
-    stored = { revision: stored.revision + 1, document: { ...stored.document, letterbox: 2.2 } };
+    expect(await ledger.save('http://127.0.0.1:1', id, { ...withSong(), pictureFades: { in: 2.2, out: 0 } })).toBe(false);
+    stored = { revision: stored.revision + 1, document: { ...stored.document, pictureFades: { in: 2.2, out: 0 } } };
     await ledger.check(base);
-    stored = { revision: stored.revision + 1, document: { ...stored.document, letterbox: 2.4 } };
+    stored = { revision: stored.revision + 1, document: { ...stored.document, pictureFades: { in: 2.4, out: 0 } } };
     await expect(ledger.check(base)).rejects.toThrow(/is not as it was acknowledged/);
   });
 });

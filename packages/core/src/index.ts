@@ -32,23 +32,32 @@ export { clipLength, stretchesOf, UNDESCRIBED, WHOLE_CLIP } from './document/foo
 export { carryForward, changeBetween, type MontageChange, takeBack } from './document/montage-change.ts';
 export {
   type Effect,
+  type Fade,
   type EffectSound,
   emptyMontage,
   type FootageItem,
   type Framing,
+  type Letterbox,
+  type Look,
   type Mark,
+  type Moment,
   type Montage,
+  type Move,
+  type MoveRule,
   type PegRule,
   type Section,
   type Select,
   type Shape,
   type Shot,
+  type ShotLook,
+  type Span,
   type Title,
   type Transition,
 } from './document/montage.ts';
 export { MontageFormatError, readMontage } from './document/read-montage.ts';
 export { LONGEST_SECTION_NAME } from './document/section-name.ts';
-export { frame, type Framed, type Rect } from './geometry/framing.ts';
+export { barsAround, frame, type Framed, type Rect } from './geometry/framing.ts';
+export { covering, framingScale, placeInView, showsEdge } from './geometry/view.ts';
 export { type OtherShape, otherShapes } from './geometry/other-shapes.ts';
 export { proposeShape } from './geometry/propose-shape.ts';
 export { placedBeats } from './marks/beats-on.ts';
@@ -93,13 +102,28 @@ export { type GapRemedy, gapsOf } from './fill/gaps.ts';
 export { FILL_ORDERS, type FillOrder, ORDERS } from './fill/orders/all.ts';
 export { planSettle, SETTLE_DEFAULTS, type SettledCut, type SettleOptions, type SettlePlan } from './settle/settle.ts';
 export { varietyOf } from './settle/variety.ts';
+export { CURVE_NAMES, CURVES, type Curve } from './finish/effects/curves.ts';
 export { EFFECT_KINDS, type EffectKind, EFFECTS } from './finish/effects/all.ts';
 export { EFFECT_TRIGGERS, type EffectTrigger, triggerTitle } from './finish/effects/triggers.ts';
 export { type Camera, type Firing, firingsOf } from './finish/firings.ts';
-export { type PlacedTransition, transitionAt, transitionsOf } from './finish/placed-transitions.ts';
+export { tooManyFlashes } from './finish/flashes.ts';
+export { placedLetterboxes } from './finish/letterbox.ts';
+export { LOOK_KINDS, type LookKind, LOOKS } from './finish/looks/all.ts';
+export type { ColourCube, LookParts } from './finish/looks/look-parts.ts';
+export type { At, Between } from './finish/moment-at.ts';
+export { EASE_NAMES, type Ease, EASES } from './finish/motion/eases.ts';
+export type { View } from './finish/motion/view.ts';
+export { type Way, WAY_NAMES, WAYS } from './finish/motion/ways.ts';
+export type { AskedMove } from './finish/move-commands.ts';
+export { MOVE_KINDS, type MoveKind, MOVES } from './finish/moves/all.ts';
+export { movesOf, type PlacedMove, placedMoves, standingView, viewAt } from './finish/placed-moves.ts';
+export { placedSpan } from './finish/placed-span.ts';
+export { type PlacedTransition, transitionAt, transitionsOf, USUAL_WAY } from './finish/placed-transitions.ts';
+export { tableNamed, tableText } from './finish/tables.ts';
 export { type PlacedTitle, placedTitles, TITLE_COLOURS } from './finish/titles.ts';
+export { placedLooks } from './finish/worn-looks.ts';
 export { TRANSITION_KINDS, type TransitionKind, TRANSITIONS } from './finish/transitions/all.ts';
-export { type DrawList, drawListAt, type PictureItem } from './picture/draw-list.ts';
+export { type DrawLayer, type DrawList, drawListAt, type PictureItem, picturesIn } from './picture/draw-list.ts';
 export { layerOf, layersAt, seenFrom, undressed } from './picture/layers.ts';
 export { JOIN_FADE_S, pieceLevel, playedPieces } from './sound/joins.ts';
 export { CLIP_FADE_S, clipLevel, type ClipSound, mixPlan, type MixPlan, songLevel } from './sound/mix-plan.ts';
@@ -108,6 +132,7 @@ export { syncReport, type SyncReport } from './report/sync-report.ts';
 export { DEFAULT_PRESET, FILM_PRESETS, type FilmPresetName } from './formats/films/all.ts';
 export { lostIn, MARKS_FORMATS, type MarksFormat, readMarks, writeMarks, WRITTEN_FORMATS } from './formats/marks/all.ts';
 export { writeBeatText } from './formats/marks/text.ts';
+export { CubeError, readCube } from './formats/cube.ts';
 export { reportCsv } from './formats/report-csv.ts';
 export { readWavHeader, WAV_CHANNELS, WAV_FULL_SCALE, WAV_HEADER_BYTES, WAV_SAMPLE_BYTES, wavHeader } from './formats/wav.ts';
 export type { Command } from './commands/all.ts';

@@ -1,2 +1,3 @@
-export * from './paint.ts';
+export { paint, type Palette } from './paint.ts';
+export type { PaintContext, PaintImage, Sheets } from './paint-context.ts';
 export { TITLE_FACES, paintTitle } from './paint-title.ts';

@@ -2,6 +2,9 @@ import { expect, test } from '@jest/globals';
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import type { DrawList } from '@bluster/core';
 import { paint } from './paint.ts';
+import { contextOf, nodeSheets } from './testing/node-sheets.ts';
+
+const palette = { sheets: nodeSheets(), cubeOf: () => null };
 
 /** White on the left, red on the right. */
 function halves(): Canvas {
@@ -18,19 +21,34 @@ const list: DrawList = {
   width: 64,
   height: 32,
   ground: '#000000',
-  items: [
+  layers: [
     {
       shotId: 's',
-      assetId: 'a',
-      kind: 'photo',
-      frame: 0,
+      pictures: [
+        {
+          shotId: 's',
+          assetId: 'a',
+          kind: 'photo',
+          frame: 0,
+          opacity: 1,
+          size: { width: 64, height: 32 },
+          source: { x: 0, y: 0, width: 64, height: 32 },
+          target: { x: 0, y: 0, width: 64, height: 32 },
+          turn: 0,
+          blur: 0,
+        },
+      ],
+      ground: '#000000',
       opacity: 1,
-      size: { width: 64, height: 32 },
-      source: { x: 0, y: 0, width: 64, height: 32 },
-      target: { x: 0, y: 0, width: 64, height: 32 },
+      camera: null,
+      within: null,
+      look: null,
     },
   ],
   camera: null,
+  mirror: null,
+  look: null,
+  seed: 0,
   veils: [],
   bars: [],
   titles: [],
@@ -39,7 +57,9 @@ const list: DrawList = {
 function painted(more: Partial<DrawList>, scale = 1): (x: number, y: number) => number[] {
   const canvas = createCanvas(64 * scale, 32 * scale);
   const image = halves();
-  expect(paint(canvas.getContext('2d'), { ...list, ...more }, scale, () => ({ image, width: 64, height: 32 }))).toBe(true);
+  expect(paint(contextOf(canvas), { ...list, ...more }, scale, { ...palette, imageOf: () => ({ image, width: 64, height: 32 }) })).toBe(
+    true,
+  );
   return (x, y) => [
     ...canvas
       .getContext('2d')
@@ -73,15 +93,15 @@ test('veils cover as much as they are opaque, bars all, and the next picture is 
 });
 
 test('a dissolve shows both pictures', () => {
-  const [item] = list.items;
-  const half = painted({ items: [{ ...item!, opacity: 0.25 }] });
+  const [layer] = list.layers;
+  const half = painted({ layers: [{ ...layer!, opacity: 0.25 }] });
   expect(Math.abs(half(5, 16)[0]! - 64)).toBeLessThanOrEqual(1);
 });
 
 test('a title is written around its middle in its colour, and made smaller where it is too wide', () => {
   const title = { titleId: 't', x: 32, y: 16, size: 16, widest: 60, weight: 800, colour: '#00ff00', opacity: 1, lines: ['HH'] };
   const seen = (lines: string[]): [number, number] => {
-    const at = painted({ items: [], titles: [{ ...title, lines }] });
+    const at = painted({ layers: [], titles: [{ ...title, lines }] });
     const columns = Array.from({ length: 64 }, (_, x) => Array.from({ length: 32 }, (_, y) => at(x, y)[1]!).some((g) => g > 200));
     return [columns.indexOf(true), columns.lastIndexOf(true)];
   };

@@ -1,17 +1,8 @@
 import { LINE_STEP, type TitleItem } from '@bluster/core/finish/titles';
+import type { PaintContext } from './paint-context.ts';
 
-/** The part of CanvasRenderingContext2D that writing needs. */
-export interface WriteContext {
-  fillStyle: unknown;
-  globalAlpha: number;
-  font: string;
-  textAlign: unknown;
-  textBaseline: unknown;
-  shadowColor: string;
-  shadowBlur: number;
-  fillText(text: string, x: number, y: number): void;
-  measureText(text: string): { readonly width: number };
-}
+/** The part of a canvas that writing needs. */
+type WriteContext = Omit<PaintContext<never>, 'drawImage'>;
 
 /** The typeface of titles; whoever paints has to have it loaded under these names, the second for letters the first lacks. */
 export const TITLE_FACES = ['Bluster Title', 'Bluster Title Extended'] as const;

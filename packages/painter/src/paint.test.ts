@@ -2,24 +2,42 @@ import { expect, test } from '@jest/globals';
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import type { DrawList } from '@bluster/core';
 import { paint } from './paint.ts';
+import { contextOf, nodeSheets } from './testing/node-sheets.ts';
+
+const palette = { sheets: nodeSheets(), cubeOf: () => null };
 
 const list: DrawList = {
   width: 64,
   height: 32,
   ground: '#000000',
-  items: [
+  layers: [
     {
       shotId: 's',
-      assetId: 'a',
-      kind: 'clip',
-      frame: 3,
+      pictures: [
+        {
+          shotId: 's',
+          assetId: 'a',
+          kind: 'clip',
+          frame: 3,
+          opacity: 1,
+          size: { width: 200, height: 200 },
+          source: { x: 0, y: 50, width: 200, height: 100 },
+          target: { x: 16, y: 0, width: 32, height: 32 },
+          turn: 0,
+          blur: 0,
+        },
+      ],
+      ground: '#000000',
       opacity: 1,
-      size: { width: 200, height: 200 },
-      source: { x: 0, y: 50, width: 200, height: 100 },
-      target: { x: 16, y: 0, width: 32, height: 32 },
+      camera: null,
+      within: null,
+      look: null,
     },
   ],
   camera: null,
+  mirror: null,
+  look: null,
+  seed: 0,
   veils: [],
   bars: [],
   titles: [],
@@ -45,7 +63,7 @@ const pixel = (canvas: Canvas, x: number, y: number): number[] => [...canvas.get
 test('crops in the clip’s own pixels however large it was decoded, and scales to the canvas', () => {
   const canvas = createCanvas(128, 64);
   const image = picture();
-  const whole = paint(canvas.getContext('2d'), list, 2, () => ({ image, width: 100, height: 100 }));
+  const whole = paint(contextOf(canvas), list, 2, { ...palette, imageOf: () => ({ image, width: 100, height: 100 }) });
   expect(whole).toBe(true);
   expect(pixel(canvas, 10, 32)).toEqual([0, 0, 0]);
   expect(pixel(canvas, 64, 32)).toEqual([0, 255, 0]);
@@ -55,5 +73,5 @@ test('crops in the clip’s own pixels however large it was decoded, and scales 
 
 test('says when a picture was not there', () => {
   const canvas = createCanvas(64, 32);
-  expect(paint(canvas.getContext('2d'), list, 1, () => null)).toBe(false);
+  expect(paint(contextOf(canvas), list, 1, { ...palette, imageOf: () => null })).toBe(false);
 });

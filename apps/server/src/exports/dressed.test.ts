@@ -1,9 +1,6 @@
 import { beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { join } from 'node:path';
 import {
-  EFFECTS,
-  EFFECT_KINDS,
-  TRANSITION_KINDS,
   UNDESCRIBED,
   carryOut,
   emptyMontage,
@@ -18,7 +15,7 @@ import {
 import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { soundToWav } from '@bluster/media/sound/sound';
 import { ffmpeg, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
-import { filmedFrame, filmedFrames, likeness, paintedFrame } from '@bluster/media/testing/painted-frame';
+import { filmedFrame, likeness, paintedFrame } from '@bluster/media/testing/painted-frame';
 import { renderFilm } from '@bluster/media/film/film';
 
 jest.setTimeout(180_000);
@@ -105,7 +102,7 @@ describe('a film that is dressed', () => {
       { do: 'addEffect', kind: 'punch', what: 'beat' },
       { do: 'addEffect', kind: 'shake', what: 'cut' },
       { do: 'addEffect', kind: 'dip', what: 'bar' },
-      { do: 'setLetterbox', aspect: 2.39 },
+      { do: 'addLetterbox', aspect: 2.39 },
       { do: 'setTransition', pegIds: [cut(2)], transition: { kind: 'dissolve', beats: 2, place: 'before' } },
       { do: 'setPictureFades', in: 0.5, out: 1 },
       { do: 'addTitle', text: 'Kite day\non the down', at: { markId: m0().id }, beats: 8 },
@@ -128,57 +125,6 @@ describe('a film that is dressed', () => {
     // They differ from what they would be undressed by far more.
     const bare = frames.map((n) => Math.round(likeness(paintedFrame(undressed(coloured), n, pathOf), filmedFrame(out, n))));
     for (const [i, level] of bare.entries()) expect(level).toBeLessThan(alike[i]! - 4);
-  });
-
-  /** Two seconds with one cut in their middle: long enough for each kind, and quick to film. */
-  const brief = (): Montage => {
-    let m: Montage = { ...emptyMontage(), shape: plain.shape };
-    m = carryOut(m, { do: 'setSong', assetId: 'song', name: 'song', length: 2 });
-    m = carryOut(m, { do: 'takeBeatTimes', times: [0, 0.5, 1, 1.5], metre: 2 });
-    m = carryOut(m, { do: 'addFootage', items: plain.footage });
-    m = carryOut(m, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
-    for (const [i, assetId] of ['light', 'pattern'].entries())
-      m = carryOut(m, { do: 'hangShot', startPeg: scoreOf(m).slots[i]!.start.id, assetId });
-    return m;
-  };
-
-  /** One way to dress that with each kind that there is, and frames in which it is seen. */
-  const picturedKinds = EFFECT_KINDS.filter((kind) => EFFECTS[kind].at !== null);
-  const dressings: [string, readonly Command[], readonly number[]][] = [
-    ...picturedKinds.map((kind): [string, readonly Command[], readonly number[]] => [
-      `the effect ${kind}`,
-      [{ do: 'addEffect', kind, what: 'bar' }],
-      [30, 32, 36],
-    ]),
-    ...TRANSITION_KINDS.map((kind): [string, readonly Command[], readonly number[]] => [
-      `the transition ${kind}`,
-      [{ do: 'setTransition', pegIds: [], transition: { kind, beats: 2, place: 'over' } }],
-      [18, 24, 40],
-    ]),
-  ];
-  const shapes = [
-    ['16:9', { width: 320, height: 180 }],
-    ['9:16', { width: 180, height: 320 }],
-  ] as const;
-
-  describe.each(shapes)('in %s', (shapeName, size) => {
-    test.each(dressings)('film and preview show %s alike', async (name, commands, frames) => {
-      const shaped = carryOut(brief(), { do: 'setShape', shape: { ...plain.shape, ...size } });
-      const pegIds = [scoreOf(shaped).slots[1]!.start.id];
-      const m = commands.reduce(
-        (before, command) => carryOut(before, command.do === 'setTransition' ? { ...command, pegIds } : command),
-        shaped,
-      );
-      const out = await filmed(m, `${name.replaceAll(' ', '-')}-${shapeName.replace(':', '-')}.mp4`);
-      const films = filmedFrames(out, frames);
-      for (const [i, n] of frames.entries()) {
-        const film = films[i]!;
-        const alike = likeness(paintedFrame(m, n, pathOf), film);
-        expect(alike).toBeGreaterThan(34);
-        // Undressed it is another picture by far, so that the comparison means something.
-        expect(likeness(paintedFrame(undressed(m), n, pathOf), film)).toBeLessThan(alike - 4);
-      }
-    });
   });
 
   function m0(): Montage['marks'][number] {

@@ -192,7 +192,7 @@ describe('a montage that cannot be read', () => {
   test('hides no other project, is taken out as a file, and goes back to its last good version', async () => {
     const server = await RunningServer.start(folder);
     const [sound, broken, newer] = [await server.newProject('Sound'), await server.newProject('Broken'), await server.newProject('Newer')];
-    const good = { ...emptyMontage(), letterbox: 2.39 };
+    const good = { ...emptyMontage(), pictureFades: { in: 2.39, out: 0 } };
     await server.http.post(`/api/projects/${broken}/versions`).send({ revision: 1, document: good, reason: 'By hand' }).expect(201);
     damage(broken, '{"format":"bluster-montage","version":5,"marks":');
     damage(newer, JSON.stringify({ ...emptyMontage(), version: 99, kites: 12 }));
@@ -224,11 +224,11 @@ describe('a montage that cannot be read', () => {
     const own = scratchFolder();
     const server = await RunningServer.start(own);
     const id = await server.newProject('From a copy');
-    await server.save(id, 1, { ...emptyMontage(), letterbox: 2 });
+    await server.save(id, 1, { ...emptyMontage(), pictureFades: { in: 2, out: 0 } });
     await copyDatabase(configOf(own));
     inDatabase(own, (db) => void db.prepare(`UPDATE montage SET document = 'null' WHERE projectId = ?`).run(id));
     await server.http.post(`/api/projects/${id}/montage/last-good`).expect(200);
-    expect((await server.http.get(`/api/projects/${id}/montage`).expect(200)).body).toMatchObject({ document: { letterbox: 2 } });
+    expect((await server.http.get(`/api/projects/${id}/montage`).expect(200)).body).toMatchObject({ document: { pictureFades: { in: 2, out: 0 } } });
     await server.stop();
   });
 });
@@ -236,12 +236,12 @@ describe('a montage that cannot be read', () => {
 test('the same version kept twice is one, and there are never more than fifty', async () => {
   const server = await RunningServer.start(scratchFolder());
   const id = await server.newProject('Versions');
-  const keep = async (letterbox: number): Promise<string> =>
+  const keep = async (fade: number): Promise<string> =>
     (
       (
         await server.http
           .post(`/api/projects/${id}/versions`)
-          .send({ revision: 1, document: { ...emptyMontage(), letterbox }, reason: 'By hand' })
+          .send({ revision: 1, document: { ...emptyMontage(), pictureFades: { in: fade, out: 0 } }, reason: 'By hand' })
       ).body as { id: string }
     ).id;
   expect(await keep(2)).toBe(await keep(2));

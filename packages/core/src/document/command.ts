@@ -10,7 +10,7 @@ export interface CommandDefinition<Ask> {
  * Defines an edit. It need not look whether it changes anything: `carryOut` does that for all of them.
  * @param carryOut throws a CommandError with a sentence for the editor where it cannot be done
  * @example
- * setLetterbox: command<{ aspect: number | null }>('Change the letterbox', (montage, { aspect }) => ({ ...montage, letterbox: aspect }))
+ * setPictureFades: command<{ in: number; out: number }>('Change the fades', (montage, fades) => ({ ...montage, pictureFades: fades }))
  */
 export function command<Ask extends object>(
   title: string,

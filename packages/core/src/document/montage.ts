@@ -31,6 +31,15 @@ export type Framing = Shot['framing'];
 export type Transition = NonNullable<Peg['transition']>;
 export type Effect = Montage['effects'][number];
 export type Title = Montage['titles'][number];
+export type Moment = Title['from'];
+export type Move = NonNullable<Shot['moves']>[number];
+export type ShotLook = NonNullable<Shot['looks']>[number];
+export type Look = Montage['looks'][number];
+export type Table = Montage['tables'][number];
+export type Letterbox = Montage['letterboxes'][number];
+export type Fade = Montage['fades'][number];
+export type Span = Fade['span'];
+export type MoveRule = NonNullable<Montage['moveRule']>;
 export type Shape = Montage['shape'];
 
 /**
@@ -54,8 +63,12 @@ export function emptyMontage(): Montage {
     shots: [],
     effects: [],
     titles: [],
+    looks: [],
+    tables: [],
+    moveRule: null,
     pictureFades: { in: 0, out: 0 },
-    letterbox: null,
+    fades: [],
+    letterboxes: [],
     cut: { rule: 'nearest', lead: 0 },
   };
 }

@@ -39,6 +39,10 @@ function brokenReference(montage: Montage): string | null {
     ...montage.shots,
     ...montage.effects,
     ...montage.titles,
+    ...montage.looks,
+    ...montage.tables,
+    ...montage.fades,
+    ...montage.letterboxes,
     ...sections,
     ...selects,
   ]) {
@@ -51,6 +55,16 @@ function brokenReference(montage: Montage): string | null {
   for (const p of montage.pegs) if (p.markId !== null && !marks.has(p.markId)) return `peg ${p.id} names a mark that is not there`;
   for (const { id, from } of montage.titles)
     if (from.markId !== null && !marks.has(from.markId)) return `title ${id} names a mark that is not there`;
+  const spans = [...montage.looks, ...montage.fades, ...montage.letterboxes].flatMap(({ id, span }) => (span ? [{ id, span }] : []));
+  for (const { id, span } of spans)
+    for (const end of [span.from, span.to])
+      if (end && end.markId !== null && !marks.has(end.markId)) return `${id} names a mark that is not there`;
+  for (const { id, moves } of montage.shots)
+    for (const end of (moves ?? []).flatMap(({ from, to }) => [from, to]))
+      if (end && end.markId !== null && !marks.has(end.markId)) return `a move of shot ${id} names a mark that is not there`;
+  const tables = new Set(montage.tables.map((t) => t.id));
+  for (const { table } of [...montage.looks, ...montage.shots.flatMap((s) => s.looks ?? [])])
+    if (table !== undefined && !tables.has(table)) return `a look names a table of colours that is not there`;
   const sounds = new Set(montage.sounds.map((s) => s.assetId));
   for (const { id, kind, assetId } of montage.effects)
     if (kind === 'sound' && !sounds.has(assetId ?? '')) return `effect ${id} is a sound that is not there`;

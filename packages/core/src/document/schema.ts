@@ -3,6 +3,11 @@ import { BANDS } from '../music/accents.ts';
 import { EFFECT_TRIGGERS } from '../finish/effects/triggers.ts';
 import { RULE_FIELDS } from '../pegs/rules/all.ts';
 import { EFFECT_KINDS } from '../finish/effects/all.ts';
+import { CURVE_NAMES } from '../finish/effects/curves.ts';
+import { LOOK_KINDS } from '../finish/looks/all.ts';
+import { EASE_NAMES } from '../finish/motion/eases.ts';
+import { WAY_NAMES } from '../finish/motion/ways.ts';
+import { MOVE_KINDS } from '../finish/moves/all.ts';
 import { TRANSITION_KINDS } from '../finish/transitions/all.ts';
 import { z } from 'zod';
 import { LONGEST_FADE_S } from '../music/arrangement.ts';
@@ -14,6 +19,21 @@ z.config({ jitless: true });
 
 const id = z.string().min(1).max(64);
 const seconds = z.number().min(0).max(86_400);
+const colour = z.string().regex(/^#[0-9a-f]{6}$/, 'not a colour like #1b2733');
+
+/** A moment of the song: a mark, or (where that is null) a time. Song seconds; for marks the last known place. */
+const moment = z.object({ markId: id.nullable(), time: seconds });
+
+/**
+ * While something is there: from one moment to another, null for the montage's start and end. It comes over so many beats
+ * after the first and goes over so many before the last.
+ */
+const span = z.object({
+  from: moment.nullable(),
+  to: moment.nullable(),
+  rise: z.number().min(0).max(64),
+  fall: z.number().min(0).max(64),
+});
 
 /** The longest montage, seconds. */
 export const LONGEST_MONTAGE_S = 6 * 3600;
@@ -120,6 +140,8 @@ const transition = z.object({
   beats: z.number().gt(0).max(16),
   /** on which side of the cut it lies */
   place: z.enum(['before', 'over', 'after']),
+  /** where it goes to; left out, to the left. Kinds that know no way pay no heed. */
+  way: z.enum(WAY_NAMES).optional(),
 });
 
 const peg = z.object({
@@ -167,6 +189,34 @@ const retime = z.discriminatedUnion('kind', [
   }),
 ]);
 
+/** The most that a picture is enlarged and made smaller by hand. */
+const zoom = z.number().min(0.1).max(12);
+
+/** How a picture stands in the frame: which of its points lies in the middle (parts of its size), how large, how far turned (degrees). */
+const view = z.object({ x: z.number().min(-2).max(3), y: z.number().min(-2).max(3), zoom, turn: z.number().min(-180).max(180) });
+
+/** The frame travels over the picture. */
+const move = z.object({
+  kind: z.enum(MOVE_KINDS),
+  strength: z.number().min(0).max(1),
+  ease: z.enum(EASE_NAMES),
+  /** null for the start and the end of the slot */
+  from: moment.nullable(),
+  to: moment.nullable(),
+  /** of one that was drawn: from where to where */
+  views: z.object({ from: view, to: view }).optional(),
+  /** the fuller the section, the farther it goes */
+  byEnergy: z.boolean().optional(),
+});
+
+/** What a picture is made to look like. */
+const shotLook = z.object({
+  kind: z.enum(LOOK_KINDS),
+  strength: z.number().min(-1).max(1),
+  /** of a table of colours: which */
+  table: id.optional(),
+});
+
 const shot = z.object({
   id,
   assetId: id,
@@ -190,6 +240,13 @@ const shot = z.object({
   locked: z.boolean().optional(),
   /** it covers what hangs below */
   over: z.boolean().optional(),
+  /** how it stands in the frame, where its framing alone does not say it */
+  view: view.optional(),
+  /** how its frame travels, in the order of time; left out, as the rule for moves says; none where it is to stand */
+  moves: z.array(move).max(32).optional(),
+  looks: z.array(shotLook).max(24).optional(),
+  /** what lies beside it where it leaves some of the frame free: a colour, or itself, blurred; left out, black */
+  border: z.union([z.literal('blurred'), colour]).optional(),
   /** why filling chose it, in a line */
   why: z.string().max(300).optional(),
 });
@@ -200,9 +257,6 @@ const pegRule = z.discriminatedUnion('kind', RULE_FIELDS);
 /** A rule for one section; it sleeps where that section is gone. */
 const sectionRule = z.object({ section: id, rule: pegRule });
 
-/** A moment of the song: a mark, or (where that is null) a time. Song seconds; for marks the last known place. */
-const moment = { markId: id.nullable(), time: seconds };
-
 /** Effects that fire on marks or cuts: of the picture, which die away, or a sound, whose hit is heard there. */
 const effect = z.object({
   id,
@@ -210,7 +264,7 @@ const effect = z.object({
   /** of a sound: which of the montage's sounds */
   assetId: id.optional(),
   on: z.discriminatedUnion('kind', [
-    z.object({ kind: z.literal('moment'), ...moment }),
+    z.object({ kind: z.literal('moment'), ...moment.shape }),
     /** of all the song or of one section (it sleeps where that is gone); without the marks or pegs of some ids */
     z.object({
       kind: z.literal('every'),
@@ -223,12 +277,57 @@ const effect = z.object({
   strength: z.number().min(0).max(1),
   /** how long it takes to die away, beats; a sound is heard to its end */
   beats: z.number().gt(0).max(16),
+  /** how it dies away, and which way it goes; left out, as its kind does */
+  curve: z.enum(CURVE_NAMES).optional(),
+  way: z.enum(WAY_NAMES).optional(),
+  /** it flashes no more than three times a second */
+  gentle: z.boolean().optional(),
+});
+
+/** A look of all pictures: of the whole montage, of a section, or from one moment to another. */
+const look = z.object({
+  id,
+  kind: z.enum(LOOK_KINDS),
+  strength: z.number().min(-1).max(1),
+  /** of a table of colours: which */
+  table: id.optional(),
+  /** it sleeps where that section is gone */
+  section: id.optional(),
+  span: span.optional(),
+});
+
+/** A table of colours as it was read from a .cube file, drawn to 17 colours along each edge. */
+const table = z.object({
+  id,
+  name: z.string().min(1).max(200),
+  /** three bytes a colour in base64; red runs fastest, then green, then blue */
+  colours: z.string().regex(/^[A-Za-z0-9+/]{19652}$/, 'not 17 x 17 x 17 colours in base64'),
+});
+
+/** Bars above and below, or left and right. */
+const letterbox = z.object({
+  id,
+  /** width to height of what is left of the picture */
+  aspect: z.number().min(0.3).max(4),
+  span,
+});
+
+/** The picture goes into a colour and out of it again. */
+const fade = z.object({ id, colour, span });
+
+/** How pictures move that nobody moved by hand: by turns, so that neighbours differ. */
+const moveRule = z.object({
+  what: z.enum(['photos', 'all']),
+  kinds: z.array(z.enum(MOVE_KINDS)).min(1).max(8),
+  strength: z.number().min(0).max(1),
+  ease: z.enum(EASE_NAMES),
+  byEnergy: z.boolean().optional(),
 });
 
 const title = z.object({
   id,
   text: z.string().min(1).max(400),
-  from: z.object(moment),
+  from: moment,
   /** how long it stays, beats */
   beats: z.number().gt(0).max(256),
   /** height of its letters, a part of the picture's height */
@@ -259,9 +358,12 @@ export const montageSchema = z.object({
   shots: z.array(shot).max(20_000),
   effects: z.array(effect).max(5000),
   titles: z.array(title).max(1000),
+  looks: z.array(look).max(2000),
+  tables: z.array(table).max(40),
+  moveRule: moveRule.nullable(),
   /** the picture comes out of black at the start, and goes into it at the end; seconds */
   pictureFades: z.object({ in: z.number().min(0).max(LONGEST_FADE_S), out: z.number().min(0).max(LONGEST_FADE_S) }),
-  /** width to height of what is left of the picture between bars above and below; null for none */
-  letterbox: z.number().min(1).max(4).nullable(),
+  fades: z.array(fade).max(500),
+  letterboxes: z.array(letterbox).max(500),
   cut: z.object({ rule: z.enum(['nearest', 'never-late', 'never-early']), lead: z.int().min(-100).max(100) }),
 });

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { sampleClip, sampleMontage, samplePhoto } from '../testing/sample-montage.ts';
 import { carryOut } from '../commands/carry-out.ts';
-import { drawListAt } from '../picture/draw-list.ts';
+import { drawListAt, picturesIn } from '../picture/draw-list.ts';
 import { FILL_DEFAULTS, type FillOptions } from './fill-options.ts';
 import { mixPlan } from '../sound/mix-plan.ts';
 import { scoreOf } from '../score/score.ts';
@@ -45,7 +45,7 @@ describe('filling slots of 2 s', () => {
     const [slot] = scoreOf(filled([sampleClip('a', 0.6), sampleClip('b', 9)])).slots;
     expect(slot!.placed!.speed).toBe(0.5);
     expect(slot!.placed!.missing).toBeCloseTo(0.8, 6);
-    expect(drawListAt(filled([sampleClip('a', 0.6), sampleClip('b', 9)]), 50).items).toEqual([]);
+    expect(picturesIn(drawListAt(filled([sampleClip('a', 0.6), sampleClip('b', 9)]), 50))).toEqual([]);
   });
 
   test('or is passed over for the next that suffices', () => {
@@ -124,7 +124,7 @@ describe('single shots', () => {
 
   test('a clip at 25 frames shows frame floor(t · 25)', () => {
     const m = filled([sampleClip('pal', 8, { rate: { num: 25, den: 1 } })]);
-    const shown = Array.from({ length: 12 }, (_, n) => drawListAt(m, n).items[0]!.frame);
+    const shown = Array.from({ length: 12 }, (_, n) => picturesIn(drawListAt(m, n))[0]!.frame);
     expect(shown).toEqual([0, 0, 1, 2, 3, 4, 5, 5, 6, 7, 8, 9]);
   });
 });

@@ -73,8 +73,10 @@ describe('dressing', () => {
       fc.constantFrom<Command>(
         { do: 'addEffect', kind: 'flash', what: 'bar' },
         { do: 'addEffect', kind: 'shake', what: 'beat' },
-        { do: 'setLetterbox', aspect: 2.39 },
-        { do: 'setLetterbox', aspect: null },
+        { do: 'addLetterbox', aspect: 2.39 },
+        { do: 'addLook', kind: 'warmth', strength: 0.4, span: { to: { time: 6 }, fall: 2 } },
+        { do: 'setMoveRule', rule: { what: 'all', kinds: ['closer', 'wider'], strength: 0.4, ease: 'even' } },
+        { do: 'addFade', colour: '#203040', span: { from: { time: 2.2 }, to: { time: 4 }, rise: 1, fall: 1 } },
         { do: 'setPictureFades', in: 1, out: 2 },
         { do: 'removeEffects', ids: ['e1'] },
         { do: 'addTitle', text: 'Down', at: { time: 3.3 }, beats: 3 },

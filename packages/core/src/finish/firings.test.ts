@@ -61,8 +61,8 @@ describe('effects', () => {
     const strong = after(montage, { do: 'changeEffects', ids: montage.effects.map((e) => e.id), strength: 1, beats: 1 });
     expect(struckAt(strong, 60)).toMatchObject({ veils: [{ colour: '#ffffff', opacity: 0.9 }], camera: { zoom: 1.25, x: 0, y: 0 } });
     expect(struckAt(strong, 67).veils[0]!.opacity).toBeCloseTo(0.9 * (8 / 15) ** 2);
-    expect(struckAt(strong, 75)).toEqual({ camera: null, veils: [] });
-    expect(struckAt(strong, 59)).toEqual({ camera: null, veils: [] });
+    expect(struckAt(strong, 75)).toEqual({ camera: null, veils: [], look: null, mirror: null });
+    expect(struckAt(strong, 59)).toEqual({ camera: null, veils: [], look: null, mirror: null });
   });
   test('of the sound are laid by sound, and go with it', () => {
     const sounds = ['whoosh', 'bell'].map((assetId) => ({ assetId, name: `${assetId}.wav`, length: 1, hit: 0.4 }));
@@ -73,7 +73,7 @@ describe('effects', () => {
       { do: 'addEffect', kind: 'sound', what: 'bar', assetId: 'bell' },
     );
     expect(frames(both)).toEqual([0, 0, 60, 60, 120, 120, 180, 180]);
-    expect(struckAt(both, 60)).toEqual({ camera: null, veils: [] });
+    expect(struckAt(both, 60)).toEqual({ camera: null, veils: [], look: null, mirror: null });
     const at = bar(both, 1);
     const without = after(both, {
       do: 'toggleEffect',

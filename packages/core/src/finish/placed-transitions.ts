@@ -4,9 +4,13 @@ import { TRANSITIONS } from './transitions/all.ts';
 import { timeAfterBeats } from '../marks/beats-on.ts';
 import type { Montage, Transition } from '../document/montage.ts';
 import { scoreOf, type PlacedPeg, type Slot } from '../score/score.ts';
+import type { Way } from './motion/ways.ts';
 import { frameTime } from '../time/frames.ts';
 import { framesPerSecond } from '../time/rate.ts';
 import { clipLength } from '../document/footage-item.ts';
+
+/** Where a transition goes to when nobody said it. */
+export const USUAL_WAY: Way = 'left';
 
 /** A transition between two slots, in frames of the montage. */
 export interface PlacedTransition {

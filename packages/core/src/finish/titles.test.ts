@@ -3,7 +3,7 @@ import type { Montage } from '../document/montage.ts';
 import { readMontage } from '../document/read-montage.ts';
 import { sampleMontage } from '../testing/sample-montage.ts';
 import { drawListAt } from '../picture/draw-list.ts';
-import { letterboxBars } from '../geometry/framing.ts';
+import { barsAround } from '../geometry/framing.ts';
 import { placedTitles, titlesAt } from './titles.ts';
 import { carryOut } from '../commands/carry-out.ts';
 import type { Command } from '../commands/all.ts';
@@ -47,12 +47,11 @@ describe('titles', () => {
   });
   test('keep inside a letterbox', () => {
     const low = written({ place: 'bottom', enter: 'cut' });
-    const boxed = after(low, { do: 'setLetterbox', aspect: 2.39 });
-    const [bar] = letterboxBars(boxed.shape, 2.39);
-    expect(bar!.height).toBe(92);
+    const boxed = after(low, { do: 'addLetterbox', aspect: 2.39 });
+    expect(barsAround(boxed.shape, 2.39)).toEqual({ tall: 92, wide: 0 });
     expect(titlesAt(low, 40)[0]!.y - titlesAt(boxed, 40)[0]!.y).toBe(92);
     expect(drawListAt(boxed, 0).bars).toHaveLength(2);
-    expect(letterboxBars({ width: 1280, height: 720 }, 1.5)).toEqual([]);
+    expect(barsAround({ width: 1280, height: 720 }, 1.5)).toEqual({ tall: 0, wide: 100 });
   });
   test('and effects are in the document as it is written and read again', () => {
     const montage = after(
@@ -63,7 +62,7 @@ describe('titles', () => {
     const changed = after(montage, { do: 'changeEffects', ids: montage.effects.map((e) => e.id), strength: 0.3 });
     expect(readMontage(JSON.parse(JSON.stringify(changed)))).toEqual(changed);
     const old: Record<string, unknown> = { ...sampleMontage(8), version: 3 };
-    for (const key of ['effects', 'titles', 'pictureFades', 'letterbox']) delete old[key];
+    for (const key of ['effects', 'titles', 'pictureFades', 'letterboxes', 'fades', 'looks', 'tables', 'moveRule']) delete old[key];
     expect(readMontage(old)).toEqual(sampleMontage(8));
     const lost = { ...changed, titles: [{ ...changed.titles[0]!, from: { markId: 'm999', time: 1 } }] };
     expect(() => readMontage(lost)).toThrow(/names a mark that is not there/);

@@ -1,11 +1,10 @@
 import { onceFor } from '../lists/once-for.ts';
 import { timeAfterBeats } from '../marks/beats-on.ts';
 import type { Montage, Title } from '../document/montage.ts';
-import { placedMark } from '../marks/placed-marks.ts';
 import { pegsOf } from '../score/score.ts';
-import { toMontageTime } from '../music/arrangement.ts';
 import { cutFrame } from '../time/frames.ts';
-import { letterboxBars } from '../geometry/framing.ts';
+import { tallestBar } from './letterbox.ts';
+import { placedMoment } from './placed-moment.ts';
 
 /** A title to paint. Lengths in pixels of the montage. */
 export interface TitleItem {
@@ -62,12 +61,10 @@ export const placedTitles = onceFor((montage: Montage): readonly PlacedTitle[] =
 function place(title: Title, montage: Montage): PlacedTitle | null {
   const { rule, lead } = montage.cut;
   const { rate } = montage.shape;
-  const { markId } = title.from;
-  const mark = markId === null ? undefined : placedMark(montage, markId);
-  const start = mark ? mark.time : markId === null ? toMontageTime(montage.song?.pieces ?? [], title.from.time) : null;
-  if (start === null) return null;
-  const from = mark ? mark.frame : cutFrame(start, rate, 'nearest');
-  const end = Math.min(pegsOf(montage).frames, cutFrame(timeAfterBeats(montage, start, title.beats), rate, rule, lead));
+  const start = placedMoment(montage, title.from);
+  if (!start) return null;
+  const from = start.frame;
+  const end = Math.min(pegsOf(montage).frames, cutFrame(timeAfterBeats(montage, start.time, title.beats), rate, rule, lead));
   return from < end ? { title, from, to: end } : null;
 }
 
@@ -82,9 +79,8 @@ function itemOf({ title, from, to }: PlacedTitle, frame: number, montage: Montag
   const part = enter > 0 ? Math.min(1, at / enter, (to - from - at) / enter) : 1;
   const eased = 1 - (1 - part) ** 2;
   const coming = at < (to - from) / 2;
-  const [bar] = letterboxBars(montage.shape, montage.letterbox);
   const block = size * (1 + (lines.length - 1) * LINE_STEP);
-  const edge = (bar?.height ?? 0) + MARGIN * height + block / 2;
+  const edge = tallestBar(montage, from, to) + MARGIN * height + block / 2;
   const y = title.place === 'middle' ? height / 2 : title.place === 'top' ? edge : height - edge;
   return {
     titleId: title.id,

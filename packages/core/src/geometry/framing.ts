@@ -44,17 +44,14 @@ export function frame(width: number, height: number, screen: { width: number; he
   };
 }
 
-const NO_BARS: readonly Rect[] = [];
-
 /**
- * The two stretches of the screen, even numbers of pixels high, that are covered so that a picture of a given shape is left
- * between them. @param aspect width to height; null, or one that is no wider than the screen, for none
+ * How tall the bars above and below are that leave a picture of a given shape between them, or how wide those on its sides; even numbers
+ * of pixels. @param aspect width to height
  */
-export function letterboxBars({ width, height }: { width: number; height: number }, aspect: number | null): readonly Rect[] {
-  const tall = aspect === null ? 0 : 2 * Math.round((height - width / aspect) / 4);
-  if (tall < 2) return NO_BARS;
-  return [
-    { x: 0, y: 0, width, height: tall },
-    { x: 0, y: height - tall, width, height: tall },
-  ];
+export function barsAround(
+  { width, height }: { width: number; height: number },
+  aspect: number,
+): { readonly tall: number; readonly wide: number } {
+  const even2 = (room: number): number => Math.max(0, 2 * Math.round(room / 4));
+  return { tall: even2(height - width / aspect), wide: even2(width - height * aspect) };
 }

@@ -1,7 +1,7 @@
 import { MARKS, type MarkKind } from './kinds/all.ts';
 import { byId } from '../lists/by-id.ts';
 import { CommandError } from '../document/command-error.ts';
-import type { Mark, Montage } from '../document/montage.ts';
+import type { Mark, Montage, Span } from '../document/montage.ts';
 import { firstFrom } from '../lists/first-from.ts';
 import type { Range } from '../time/range.ts';
 
@@ -27,7 +27,7 @@ function inOrder(marks: readonly Mark[]): readonly Mark[] {
 }
 
 /**
- * The montage with other marks. Pegs, effects and titles whose mark is gone move to the nearest of the new ones; where none
+ * The montage with other marks. Pegs and all that dresses the montage whose mark is gone move to the nearest of the new ones; where none
  * is near they stay where they were, at a time, so no cut is lost.
  */
 export function withMarks(montage: Montage, marks: readonly Mark[], lastId = montage.lastId): Montage {
@@ -60,8 +60,30 @@ export function withMarks(montage: Montage, marks: readonly Mark[], lastId = mon
   const effects = montage.effects.map((e) =>
     e.on.kind !== 'moment' || kept(e.on) ? e : { ...e, on: { ...e.on, ...heir(e.on, () => true) } },
   );
-  const titles = montage.titles.map((t) => (kept(t.from) ? t : { ...t, from: heir(t.from, () => true) }));
-  return { ...montage, marks: sorted, pegs, effects, titles, lastId };
+  const stays = (moment: Moment): Moment => (kept(moment) ? moment : heir(moment, () => true));
+  const stay = <T extends { readonly from: Moment | null; readonly to: Moment | null }>(ends: T): T => {
+    const [from, to] = [ends.from && stays(ends.from), ends.to && stays(ends.to)];
+    return from === ends.from && to === ends.to ? ends : { ...ends, from, to };
+  };
+  const titles = montage.titles.map((t) => (kept(t.from) ? t : { ...t, from: stays(t.from) }));
+  const spanned = <T extends { readonly span?: Span | undefined }>(things: readonly T[]): readonly T[] =>
+    things.map((thing) => {
+      const span = thing.span && stay(thing.span);
+      return span === thing.span ? thing : { ...thing, span };
+    });
+  const shots = montage.shots.map((s) => (s.moves ? { ...s, moves: s.moves.map(stay) } : s));
+  return {
+    ...montage,
+    marks: sorted,
+    pegs,
+    effects,
+    titles,
+    shots,
+    looks: spanned(montage.looks),
+    fades: spanned(montage.fades),
+    letterboxes: spanned(montage.letterboxes),
+    lastId,
+  };
 }
 
 /** Gives ids to new marks, following on from the montage's last. */

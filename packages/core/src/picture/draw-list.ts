@@ -3,8 +3,16 @@ import { scoreOf } from '../score/score.ts';
 import { framesPerSecond } from '../time/rate.ts';
 import type { Veil } from '../finish/effects/effect-kind.ts';
 import { struckAt, type Camera } from '../finish/firings.ts';
+import { PLAIN_LOOK, isPlainLook, together, type LookParts } from '../finish/looks/look-parts.ts';
+import { MIDDLE_VIEW } from '../finish/motion/view.ts';
+import type { Way } from '../finish/motion/ways.ts';
+import { standingView, viewAt } from '../finish/placed-moves.ts';
+import { placedSpan, spanPart } from '../finish/placed-span.ts';
 import { TRANSITIONS } from '../finish/transitions/all.ts';
-import { frame as frameIt, letterboxBars, type Rect } from '../geometry/framing.ts';
+import { lookAt, togetherOf } from '../finish/worn-looks.ts';
+import { frame as frameIt, type Framed, type Rect } from '../geometry/framing.ts';
+import { covering, placeInView, showsEdge } from '../geometry/view.ts';
+import { barsAt } from '../finish/letterbox.ts';
 import { layersAt, type Layer } from './layers.ts';
 import { titlesAt, type TitleItem } from '../finish/titles.ts';
 import { coveredPart, transitionAt } from '../finish/placed-transitions.ts';
@@ -16,12 +24,34 @@ export interface PictureItem {
   readonly kind: 'clip' | 'photo';
   /** the clip's own frame, counted from 0 */
   readonly frame: number;
-  /** how much of it is seen over what lies below, 0 to 1 */
+  /** how much of it is seen over what lies below it in its layer, 0 to 1 */
   readonly opacity: number;
   /** size of the whole clip or photo that `source` is measured in */
   readonly size: { readonly width: number; readonly height: number };
   readonly source: Rect;
+  /** it may reach beyond the screen */
   readonly target: Rect;
+  /** how far it is turned about the middle of the screen, degrees clockwise */
+  readonly turn: number;
+  /** how far it is out of focus, 0 to 1 */
+  readonly blur: number;
+}
+
+/** What is seen of one shot, a screen full of it: its pictures over a ground, and what becomes of them together. */
+export interface DrawLayer {
+  readonly shotId: string;
+  /** from the back to the front */
+  readonly pictures: readonly PictureItem[];
+  /** what lies behind them, #rrggbb */
+  readonly ground: string;
+  /** how much of the layer is seen over what lies below, 0 to 1 */
+  readonly opacity: number;
+  /** how the layer is enlarged and moved on the screen; null for not at all */
+  readonly camera: Camera | null;
+  /** the part of the screen in which alone it is seen, even pixels; null for all */
+  readonly within: Rect | null;
+  /** what its pictures are made to look like; null for as they are */
+  readonly look: LookParts | null;
 }
 
 /** All that is on the screen in one frame, from the back to the front. */
@@ -29,9 +59,15 @@ export interface DrawList {
   readonly width: number;
   readonly height: number;
   readonly ground: string;
-  readonly items: readonly PictureItem[];
+  readonly layers: readonly DrawLayer[];
   /** how all pictures together are enlarged and moved; null for not at all */
   readonly camera: Camera | null;
+  /** the half that is also seen in place of the other, turned over */
+  readonly mirror: Way | null;
+  /** what all of it is made to look like; null for as it is */
+  readonly look: LookParts | null;
+  /** of grain: which of its patterns */
+  readonly seed: number;
   /** what lies over the pictures */
   readonly veils: readonly Veil[];
   /** the parts of the screen that a letterbox covers in the ground's colour */
@@ -41,31 +77,95 @@ export interface DrawList {
 
 /** What lies behind pictures and shows in gaps. */
 export const GROUND = '#000000';
+/** How far a picture is out of focus that stands behind itself. */
+const BEHIND_BLUR = 0.55;
 
 const NO_VEILS: readonly Veil[] = [];
 
-/**
- * The pictures of a layer. Where two frames of a clip are mixed, each is as strong as it has to be for both together to be
- * seen as much as the layer is.
- */
-function itemsOf({ placed, source, blend, opacity }: Layer, montage: Montage): PictureItem[] {
+/** The pictures of a list from the back to the front, whichever layers they are of. */
+export const picturesIn = (list: DrawList): readonly PictureItem[] => list.layers.flatMap((layer) => layer.pictures);
+
+const even = (value: number): number => 2 * Math.round(value / 2);
+
+/** How a layer's picture is framed at its moment. */
+function framed({ slot, placed, into }: Layer, montage: Montage): Framed & { readonly turn: number } {
   const { item, shot } = placed;
+  const view = viewAt(montage, slot, into);
+  if (!view) return { ...frameIt(item.width, item.height, montage.shape, shot.framing, item.focus), turn: 0 };
+  const source: Rect = { x: 0, y: 0, width: item.width, height: item.height };
+  return { source, target: placeInView(view, item, montage.shape, shot.framing), turn: view.turn };
+}
+
+/** The picture itself, out of focus and filling the frame, behind one that leaves some of it free. */
+function behind(layer: Layer, montage: Montage): Pick<PictureItem, 'source' | 'target' | 'turn' | 'blur'> | null {
+  const { item, shot } = layer.placed;
+  if (shot.border !== 'blurred') return null;
+  const { shape } = montage;
+  const view = viewAt(montage, layer.slot, layer.into) ?? standingView(shot, item);
+  // As large as the framing makes it, in terms of filling.
+  const fill = Math.max(shape.width / item.width, shape.height / item.height);
+  const fit = shot.framing === 'fill' ? fill : Math.min(shape.width / item.width, shape.height / item.height);
+  if (!showsEdge({ ...view, zoom: (view.zoom * fit) / fill }, item, shape)) return null;
+  const target = placeInView(covering({ ...MIDDLE_VIEW, ...item.focus, zoom: 1.04 }, item, shape), item, shape, 'fill');
+  return { source: { x: 0, y: 0, width: item.width, height: item.height }, target, turn: 0, blur: BEHIND_BLUR };
+}
+
+/** What is drawn of a layer. Where two frames of a clip are mixed, the second lies over the first. */
+function drawn(layer: Layer, montage: Montage): DrawLayer {
+  const { placed, source, blend, seen } = layer;
+  const { item, shot } = placed;
+  const { shape } = montage;
   const picture: PictureItem = {
     shotId: shot.id,
     assetId: item.assetId,
     kind: item.kind,
     frame: source,
-    opacity,
+    opacity: 1,
     size: { width: item.width, height: item.height },
-    ...frameIt(item.width, item.height, montage.shape, shot.framing, item.focus),
+    ...framed(layer, montage),
+    blur: 0,
   };
-  if (!blend) return [picture];
-  const next = opacity * blend.part;
-  const first = next < 1 ? 1 - (1 - opacity) / (1 - next) : 1;
-  return [
-    { ...picture, opacity: first },
-    { ...picture, frame: blend.next, opacity: next },
+  const back = behind(layer, montage);
+  const pictures = [
+    ...(back ? [{ ...picture, ...back }] : []),
+    picture,
+    ...(blend ? [{ ...picture, frame: blend.next, opacity: blend.part }] : []),
   ];
+  // Whole pixels of chroma, so that film and preview agree where an edge goes over the screen.
+  const [x, y] = [even((seen.x ?? 0) * shape.width), even((seen.y ?? 0) * shape.height)];
+  const { zoom = 1 } = seen;
+  const own = togetherOf(shot.looks);
+  const look = seen.blur ? together(own ?? PLAIN_LOOK, { blur: seen.blur }) : own;
+  return {
+    shotId: shot.id,
+    pictures,
+    ground: shot.border === undefined || shot.border === 'blurred' ? GROUND : shot.border,
+    opacity: seen.opacity ?? 1,
+    camera: x !== 0 || y !== 0 || zoom > 1 + 1e-6 ? { zoom, x, y } : null,
+    within: withinOf(seen.within, x, y, shape),
+    look: look && !isPlainLook(look) ? look : null,
+  };
+}
+
+/** The part of the screen in which a layer is seen: what it was given, or where it lies when it was moved. */
+function withinOf(within: Rect | undefined, x: number, y: number, { width, height }: { width: number; height: number }): Rect | null {
+  if (within) {
+    const [left, top] = [even(within.x * width), even(within.y * height)];
+    return {
+      x: left,
+      y: top,
+      width: even((within.x + within.width) * width) - left,
+      height: even((within.y + within.height) * height) - top,
+    };
+  }
+  if (x === 0 && y === 0) return null;
+  const [left, top] = [Math.max(0, x), Math.max(0, y)];
+  return {
+    x: left,
+    y: top,
+    width: Math.max(0, Math.min(width, width + x) - left),
+    height: Math.max(0, Math.min(height, height + y) - top),
+  };
 }
 
 /** How much black the picture comes out of at the start of the montage, or goes into at its end. */
@@ -78,6 +178,15 @@ function fadedPart(montage: Montage, frame: number): number {
   return Math.max(0, Math.min(1, 1 - left));
 }
 
+/** The colours into which the picture has gone by itself. */
+function fadesAt(montage: Montage, frame: number): Veil[] {
+  return montage.fades.flatMap(({ colour, span }): Veil[] => {
+    const placed = placedSpan(montage, span);
+    const opacity = placed ? spanPart(placed, frame) : 0;
+    return opacity > 0 ? [{ colour, opacity }] : [];
+  });
+}
+
 /** Rough brightness of a colour, for which of two lies over the other. @param colour #rrggbb */
 const brightness = (colour: string): number => [1, 3, 5].reduce((sum, at) => sum + parseInt(colour.slice(at, at + 2), 16), 0);
 
@@ -88,35 +197,41 @@ function veilsAt(montage: Montage, frame: number, struck: readonly Veil[]): read
   const veils = [
     ...struck,
     ...(transition && colour ? [{ colour, opacity: coveredPart(transition, frame) }] : []),
+    ...fadesAt(montage, frame),
     { colour: GROUND, opacity: fadedPart(montage, frame) },
   ];
   if (veils.every((veil) => veil.opacity === 0)) return NO_VEILS;
-  const together = new Map<string, number>();
-  for (const veil of veils) together.set(veil.colour, 1 - (1 - (together.get(veil.colour) ?? 0)) * (1 - veil.opacity));
-  return [...together]
+  const all = new Map<string, number>();
+  for (const veil of veils) all.set(veil.colour, 1 - (1 - (all.get(veil.colour) ?? 0)) * (1 - veil.opacity));
+  return [...all]
     .flatMap(([one, opacity]) => (opacity > 0 ? [{ colour: one, opacity }] : []))
     .sort((a, b) => brightness(b.colour) - brightness(a.colour));
 }
 
 /**
  * What is on the screen at a frame of the montage.
- * Beyond the end, and in gaps, its list of pictures is empty.
+ * Beyond the end, and in gaps, its list of layers is empty.
  * @param frame of the montage, counted from 0
  * @returns pixels of the montage's shape
  * @example
- * drawListAt(montage, 70).items.map((i) => [i.assetId, i.frame]) // [["b", 10]]
+ * picturesIn(drawListAt(montage, 70)).map((i) => [i.assetId, i.frame]) // [["b", 10]]
  */
 export function drawListAt(montage: Montage, frame: number): DrawList {
   const { width, height } = montage.shape;
   const struck = struckAt(montage, frame);
+  const worn = lookAt(montage, frame);
+  const look = struck.look ? together(worn ?? PLAIN_LOOK, struck.look) : worn;
   return {
     width,
     height,
     ground: GROUND,
-    items: layersAt(montage, frame).flatMap((layer) => itemsOf(layer, montage)),
+    layers: layersAt(montage, frame).map((layer) => drawn(layer, montage)),
     camera: struck.camera,
+    mirror: struck.mirror,
+    look: look && !isPlainLook(look) ? look : null,
+    seed: frame,
     veils: veilsAt(montage, frame, struck.veils),
-    bars: letterboxBars(montage.shape, montage.letterbox),
+    bars: barsAt(montage, frame),
     titles: titlesAt(montage, frame),
   };
 }

@@ -1,9 +1,11 @@
 import { onceFor } from '../lists/once-for.ts';
 import { TRANSITIONS } from '../finish/transitions/all.ts';
+import type { SeenPicture } from '../finish/transitions/transition-kind.ts';
+import { shownFrame } from '../finish/firings.ts';
 import type { Montage } from '../document/montage.ts';
 import { blendAt, sourceFrame, sourceFrameBeyond, type PlacedShot } from '../score/placed-shot.ts';
 import { overAt, scoreOf, slotAt, type Slot } from '../score/score.ts';
-import { transitionAt, transitionPart } from '../finish/placed-transitions.ts';
+import { transitionAt, transitionPart, USUAL_WAY } from '../finish/placed-transitions.ts';
 
 /** A shot that is seen in a frame. */
 export interface Layer {
@@ -15,16 +17,19 @@ export interface Layer {
   readonly source: number;
   /** the frame that is mixed in, and how much of it */
   readonly blend: { readonly next: number; readonly part: number } | null;
-  /** how much of it is seen over what lies below, 0 to 1 */
-  readonly opacity: number;
+  /** how it is seen over what lies below */
+  readonly seen: SeenPicture;
 }
+
+/** A shot that is seen as it is. */
+const PLAINLY: SeenPicture = {};
 
 /**
  * What is seen of a slot's shot at a frame of the montage, in the slot or beyond it; null where there is nothing.
  * @param frame of the montage, counted from 0
- * @param opacity 0 to 1
+ * @param seen how, where it goes over into another
  */
-export function layerOf(slot: Slot, frame: number, opacity: number, montage: Montage): Layer | null {
+export function layerOf(slot: Slot, frame: number, montage: Montage, seen: SeenPicture = PLAINLY): Layer | null {
   const { placed, frames } = slot;
   if (!placed) return null;
   const into = frame - slot.start.frame;
@@ -33,7 +38,7 @@ export function layerOf(slot: Slot, frame: number, opacity: number, montage: Mon
   if (into >= frames && placed.coveredFrames < frames && placed.shot.whenShort === 'gap') return null;
   const source = beyond ? sourceFrameBeyond(placed, into, frames, montage) : sourceFrame(placed, into, montage);
   if (source === null) return null;
-  return { slot, placed, into, source, blend: beyond ? null : blendAt(placed, into, montage), opacity };
+  return { slot, placed, into, source, blend: beyond ? null : blendAt(placed, into, montage), seen };
 }
 
 /**
@@ -43,19 +48,23 @@ export function layerOf(slot: Slot, frame: number, opacity: number, montage: Mon
 export function layersAt(montage: Montage, frame: number): readonly Layer[] {
   const score = scoreOf(montage);
   const over = overAt(score, frame);
-  const cutaway = over && layerOf(over, frame, 1, montage);
+  const cutaway = over && layerOf(over, shownFrame(montage, frame), montage);
   if (cutaway) return [cutaway];
   const transition = transitionAt(montage, frame);
-  const seen = transition && TRANSITIONS[transition.transition.kind].layers?.(transitionPart(transition, frame));
-  if (transition && seen) {
-    const before = layerOf(transition.before, frame, seen.before, montage);
-    const after = layerOf(transition.after, frame, seen.after, montage);
+  const { layers } = transition ? TRANSITIONS[transition.transition.kind] : { layers: null };
+  if (transition && layers) {
+    const seen = layers(transitionPart(transition, frame), transition.transition.way ?? USUAL_WAY);
+    const before = layerOf(transition.before, frame, montage, seen.before);
+    const after = layerOf(transition.after, frame, montage, seen.after);
     // Into a gap the picture goes away by itself.
-    if (!after) return before ? [{ ...before, opacity: seen.before * (1 - seen.after) }] : [];
+    if (!after) {
+      const { opacity } = seen.after;
+      return before ? [opacity === undefined ? before : { ...before, seen: { ...seen.before, opacity: 1 - opacity } }] : [];
+    }
     return before ? [before, after] : [after];
   }
   const slot = slotAt(score, frame);
-  const layer = slot && layerOf(slot, frame, 1, montage);
+  const layer = slot && layerOf(slot, shownFrame(montage, frame), montage);
   return layer ? [layer] : [];
 }
 
@@ -68,8 +77,20 @@ export function seenFrom(montage: Montage, slot: Slot): number {
   return into?.after === slot && TRANSITIONS[into.transition.kind].layers ? into.from : slot.start.frame;
 }
 
-/** The montage with its pictures as they are cut: without transitions, effects and titles. Made once for each document. */
+/** The montage with its pictures as they are cut and framed, with nothing else done to them. Made once for each document. */
 export const undressed = onceFor((montage: Montage): Montage => {
   const pegs = montage.pegs.some((p) => p.transition) ? montage.pegs.map(({ transition: _, ...peg }) => peg) : montage.pegs;
-  return { ...montage, pegs, effects: [], titles: [], pictureFades: { in: 0, out: 0 } };
+  const bare = montage.shots.some((s) => s.moves ?? s.looks);
+  return {
+    ...montage,
+    pegs,
+    shots: bare ? montage.shots.map(({ moves: _, looks: __, ...shot }) => shot) : montage.shots,
+    moveRule: null,
+    looks: [],
+    effects: [],
+    titles: [],
+    fades: [],
+    letterboxes: [],
+    pictureFades: { in: 0, out: 0 },
+  };
 });

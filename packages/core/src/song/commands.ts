@@ -1,10 +1,13 @@
 import { CommandError } from '../document/command-error.ts';
 import { sectionName } from '../document/section-name.ts';
 import { command } from '../document/command.ts';
+import type { Span } from '../document/montage.ts';
 import type { SongPiece } from '../music/arrangement.ts';
 
 /** The shortest stretch of a song that can carry a montage, seconds. */
 export const SHORTEST_STRETCH_S = 0.5;
+
+const isWhole = ({ from, to }: Span): boolean => from === null && to === null;
 
 export const songCommands = {
   // Another song has other moments: marks and pegs go with the old one, and so does all that hung there.
@@ -18,6 +21,10 @@ export const songCommands = {
     shots: [],
     effects: montage.effects.filter((e) => e.on.kind === 'every' && e.on.section === undefined),
     titles: [],
+    // What belonged to moments of the old song goes with them; what is for all of the montage stays.
+    looks: montage.looks.filter((l) => l.section === undefined && (!l.span || isWhole(l.span))),
+    fades: [],
+    letterboxes: montage.letterboxes.filter((l) => isWhole(l.span)),
   })),
 
   setSongRange: command<{ pieces: readonly SongPiece[] }>('Set in and out of the song', (montage, { pieces }) => {

@@ -1,15 +1,31 @@
-import type { DrawList } from '@bluster/core/picture/draw-list';
-import { BLACK, barred, mixPictures, overlaid, seenBy, veiled, type Overlay, type Size } from './frame-planes.ts';
+import type { ColourCube } from '@bluster/core';
+import type { DrawLayer, DrawList } from '@bluster/core/picture/draw-list';
+import { barred, filled, mirrored, mixPictures, mixWithin, overlaid, seenBy, veiled, type Overlay, type Size } from './frame-planes.ts';
+import { blurredPicture, looked } from './look-planes.ts';
+import { layPicture, type Placed } from './sample-planes.ts';
 import { titleOverlay } from './title-overlay.ts';
 
 /** What becomes of the pictures of a frame, besides the pictures. */
-export type Dressing = Pick<DrawList, 'camera' | 'veils' | 'bars' | 'titles'>;
+export type Dressing = Omit<DrawList, 'width' | 'height' | 'ground' | 'layers'>;
 
-/** One picture of a frame in planes, null for black, and how much of it is seen over what lies below. */
+/** One picture of a layer, in planes. */
 export interface LayerPicture {
+  /** null for black */
   readonly picture: Uint8Array | null;
+  readonly size: Size;
+  /** where it lies on the screen; null where it is as large as that and lies as it should */
+  readonly placed: Placed | null;
   readonly opacity: number;
+  readonly blur: number;
 }
+
+/** What is seen of one shot. */
+export type ComposedLayer = Omit<DrawLayer, 'pictures' | 'shotId'> & { readonly pictures: readonly LayerPicture[] };
+
+/** Tables of colours by their ids. */
+export type Cubes = Readonly<Record<string, ColourCube>>;
+
+const BLACK_COLOUR = '#000000';
 
 let lastTitles = '';
 let lastOverlay: Overlay | null = null;
@@ -25,16 +41,41 @@ function overlayOf(titles: Dressing['titles'], size: Size): Overlay | null {
 }
 
 /** A black picture. */
-export function blackPicture({ width, height }: Size): Uint8Array {
-  const picture = new Uint8Array((width * height * 3) / 2).fill(128);
-  return picture.fill(BLACK, 0, width * height);
+export const blackPicture = (size: Size): Uint8Array => filled(size, BLACK_COLOUR);
+
+/** One picture over what was painted below it. */
+function laid(below: Uint8Array, { picture, size, placed, opacity, blur }: LayerPicture, screen: Size): Uint8Array {
+  if (!picture) return below;
+  if (!placed) return opacity >= 1 ? picture : mixPictures(below, picture, opacity);
+  const own = Uint8Array.from(below);
+  layPicture(picture, size, own, screen, placed);
+  const soft = blur > 0 ? blurredPicture(own, screen, blur) : own;
+  return opacity >= 1 ? soft : mixPictures(below, soft, opacity);
+}
+
+function layerPicture(layer: ComposedLayer, seed: number, size: Size, cubes: Cubes): Uint8Array {
+  const [only] = layer.pictures;
+  const whole = layer.pictures.length === 1 && !only!.placed && only!.opacity >= 1 ? only!.picture : null;
+  let out = whole ?? layer.pictures.reduce((below, one) => laid(below, one, size), filled(size, layer.ground));
+  if (layer.look) out = looked(out, size, layer.look, seed, (id) => cubes[id] ?? null);
+  return layer.camera ? seenBy(out, size, layer.camera) : out;
 }
 
 /** A frame of the film from its pictures: the same as the painter paints from the draw list, on planes. */
-export function composeFrame(layers: readonly LayerPicture[], dressing: Dressing, size: Size): Uint8Array {
-  let out = blackPicture(size);
-  for (const { picture, opacity } of layers) if (picture) out = opacity >= 1 ? picture : mixPictures(out, picture, opacity);
+export function composeFrame(layers: readonly ComposedLayer[], dressing: Dressing, size: Size, cubes: Cubes = {}): Uint8Array {
+  let out: Uint8Array | null = null;
+  for (const layer of layers) {
+    // Of a clip that gave no picture nothing is seen, not its ground.
+    if (layer.pictures.every(({ picture }) => picture === null)) continue;
+    const picture = layerPicture(layer, dressing.seed, size, cubes);
+    if (!layer.within && layer.opacity >= 1) out = picture;
+    else if (!layer.within) out = mixPictures(out ?? blackPicture(size), picture, layer.opacity);
+    else out = mixWithin(out ?? blackPicture(size), picture, layer.opacity, size, layer.within);
+  }
+  out ??= blackPicture(size);
   if (dressing.camera) out = seenBy(out, size, dressing.camera);
+  if (dressing.mirror) out = mirrored(out, size, dressing.mirror);
+  if (dressing.look) out = looked(out, size, dressing.look, dressing.seed, (id) => cubes[id] ?? null);
   for (const { colour, opacity } of dressing.veils) out = veiled(out, size, colour, opacity);
   if (dressing.bars.length > 0) out = barred(out, size, dressing.bars);
   const overlay = dressing.titles.length > 0 ? overlayOf(dressing.titles, size) : null;

@@ -1,25 +1,15 @@
 import { once } from 'node:events';
 import { rm } from 'node:fs/promises';
 import { DEFAULT_PRESET, FILM_PRESETS, frameTime, mixPlan, scoreOf, type FilmPresetName, type Montage } from '@bluster/core';
-import { BT709_TAGS, countFrames, frameOnScreen, openBefore, squarePixels } from '../probe/frame-filters.ts';
-import type { MediaProbe } from '../probe/probe.ts';
+import { BT709_TAGS } from '../probe/frame-filters.ts';
 import { CancelledError, HOSTILE_INPUT, MediaProgramError, run, start } from '../program/run.ts';
 import { failureOf } from '../program/media-program-error.ts';
 import { makeWhole } from '../program/whole-file.ts';
-import { FrameReader } from './frame-reader.ts';
+import { filmFrames, type PictureSources } from './film-frames.ts';
 import { renderMix, type SoundPath } from './mix.ts';
-import { blackPicture, type Dressing } from './compose-frame.ts';
-import { FrameComposer } from './frame-composer.ts';
-import { filmPlans, type PictureRun } from './picture-runs.ts';
-import { PlannedPictures } from './planned-pictures.ts';
-import type { OpenRun } from './run-frames.ts';
 
 /** Where a film's material lies. */
-export interface FilmSources {
-  /** the original clip, or the upright copy of a photo */
-  readonly picturePath: (assetId: string) => string;
-  /** what the clip's original is; null for photos */
-  readonly video: (assetId: string) => MediaProbe['video'];
+export interface FilmSources extends PictureSources {
   readonly soundPath: SoundPath;
 }
 
@@ -36,50 +26,9 @@ export interface FilmOptions {
 /** How a film's picture is encoded; the benchmark against ffmpeg alone uses the same words. */
 export const videoCodec = (preset: FilmPresetName): readonly string[] => [...FILM_PRESETS[preset].video, ...BT709_TAGS];
 
-/** Nothing is done to the picture. */
-const isPlain = ({ camera, veils, bars, titles }: Dressing): boolean =>
-  !camera && veils.length === 0 && bars.length === 0 && titles.length === 0;
-
-/** Starts decoding what a run needs, from its lowest source frame to its highest. */
-function openRun(montage: Montage, run: PictureRun, sources: FilmSources, signal?: AbortSignal): OpenRun {
-  const { item } = run;
-  const { width, height } = montage.shape;
-  const picture = frameOnScreen(item, item.size, montage.shape);
-  const raw = ['-an', '-sn', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'];
-  const path = sources.picturePath(item.assetId);
-  const video = sources.video(item.assetId);
-  const frames = run.wants.flat();
-  let first = 0;
-  let args: string[];
-  if (item.kind === 'photo' || !video) {
-    const colours = 'scale=in_range=full:out_range=tv:in_color_matrix=bt601:out_color_matrix=bt709';
-    args = ['-v', 'error', ...HOSTILE_INPUT, '-i', path, '-frames:v', '1', '-vf', [colours, ...picture].join(','), ...raw];
-  } else {
-    first = frames.reduce((least, n) => Math.min(least, n), Infinity);
-    const last = frames.reduce((most, n) => Math.max(most, n), 0);
-    const cut = [`trim=start_pts=${first}:end_pts=${last + 1}`, 'setpts=PTS-STARTPTS'];
-    args = [
-      '-v',
-      'error',
-      ...HOSTILE_INPUT,
-      ...openBefore(path, video, first),
-      '-map',
-      '0:v:0',
-      '-vf',
-      [...countFrames(video, 'before'), ...cut, ...squarePixels(video), ...picture].join(','),
-      '-frames:v',
-      String(last - first + 1),
-      ...raw,
-    ];
-  }
-  return { reader: new FrameReader(start('ffmpeg', args, { signal }), (width * height * 3) / 2), first };
-}
-
 /**
  * Renders a montage to a file. Which source frame is seen in which frame of the film comes from core,
- * one by one, so every cut lies where the score says. Pictures are cropped and scaled by ffmpeg, which is faster than
- * painting them; those that are mixed or dressed are put together in a thread of their own. The next run is opened while the
- * present one is read.
+ * one by one, so every cut lies where the score says.
  * @throws MediaProgramError, CancelledError; an unfinished file is removed
  */
 export function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<void> {
@@ -102,7 +51,6 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
   const score = scoreOf(montage);
   const { width, height, rate } = montage.shape;
   const mix = `${to}.mix.wav`;
-  const composer = new FrameComposer({ width, height });
   try {
     await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
     if (signal?.aborted) throw new CancelledError();
@@ -155,23 +103,9 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
       onFrame?.(++done, score.frames);
     };
 
-    const black = blackPicture({ width, height });
-    for (const plan of filmPlans(montage)) {
-      const pictures = new PlannedPictures(plan, (run) => openRun(montage, run, sources, signal));
-      try {
-        for (const [n, { layers, list }] of plan.frames.entries()) {
-          if (signal?.aborted) throw new CancelledError();
-          if (broken || ended) break;
-          const seen = await pictures.of(layers);
-          const [only] = seen;
-          const whole = isPlain(list) && seen.length < 2 && (!only || only.opacity >= 1);
-          const { camera, veils, bars, titles } = list;
-          await write(whole ? (only?.picture ?? black) : await composer.compose(seen, { camera, veils, bars, titles }));
-          pictures.passed(n);
-        }
-      } finally {
-        pictures.close();
-      }
+    for await (const frame of filmFrames(montage, sources, { from: 0, to: score.frames, signal })) {
+      if (broken || ended) break;
+      await write(frame);
     }
     toEncoder.end();
     const [code, signalled] = await closed;
@@ -182,7 +116,6 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
     if (signal?.aborted) throw new CancelledError();
     throw error;
   } finally {
-    await composer.close();
     await rm(mix, { force: true });
   }
 }

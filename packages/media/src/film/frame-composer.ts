@@ -1,10 +1,10 @@
 import { Worker } from 'node:worker_threads';
-import type { Dressing, LayerPicture } from './compose-frame.ts';
+import type { ComposedLayer, Cubes, Dressing } from './compose-frame.ts';
 import type { Size } from './frame-planes.ts';
 
 /** What the worker is asked for. */
 export interface ComposeRequest {
-  readonly layers: readonly LayerPicture[];
+  readonly layers: readonly ComposedLayer[];
   readonly dressing: Dressing;
   readonly size: Size;
 }
@@ -21,17 +21,21 @@ export class FrameComposer {
   /** why the thread ended, if it did: also between two frames, when nobody waits for it */
   private ended: Error | null = null;
 
-  constructor(private readonly size: Size) {}
+  /** @param cubes tables of colours that its looks are made of */
+  constructor(
+    private readonly size: Size,
+    private readonly cubes: Cubes = {},
+  ) {}
 
   private start(): Worker {
-    const worker = new Worker(WORKER);
+    const worker = new Worker(WORKER, { workerData: this.cubes });
     worker.on('error', (error) => (this.ended = error));
     worker.on('exit', () => (this.ended ??= new Error('putting the film together ended too soon')));
     return worker;
   }
 
   /** @throws Error where the thread ended */
-  compose(layers: readonly LayerPicture[], dressing: Dressing): Promise<Uint8Array> {
+  compose(layers: readonly ComposedLayer[], dressing: Dressing): Promise<Uint8Array> {
     const worker = (this.worker ??= this.start());
     return new Promise((resolve, reject) => {
       if (this.ended) {

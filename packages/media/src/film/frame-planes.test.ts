@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { composeFrame, blackPicture } from './compose-frame.ts';
+import { composeFrame, blackPicture, type ComposedLayer } from './compose-frame.ts';
 import { barred, mixPictures, overlaid, seenBy, veiled, type Overlay, type Size } from './frame-planes.ts';
 import { titleOverlay } from './title-overlay.ts';
 
@@ -9,7 +9,15 @@ const SIZE: Size = { width: 16, height: 8 };
 const BYTES = (SIZE.width * SIZE.height * 3) / 2;
 const picture = fc.uint8Array({ minLength: BYTES, maxLength: BYTES });
 const part = fc.double({ min: 0, max: 1, noNaN: true });
-const PLAIN = { camera: null, veils: [], bars: [], titles: [] } as const;
+const PLAIN = { camera: null, mirror: null, look: null, seed: 0, veils: [], bars: [], titles: [] } as const;
+const layer = (shown: Uint8Array | null, opacity: number): ComposedLayer => ({
+  pictures: [{ picture: shown, size: SIZE, placed: null, opacity: 1, blur: 0 }],
+  ground: '#000000',
+  opacity,
+  camera: null,
+  within: null,
+  look: null,
+});
 
 /** Luma by place; no colour. */
 const drawn = (luma: (x: number, y: number) => number, { width, height }: Size = SIZE): Uint8Array => {
@@ -114,18 +122,9 @@ describe('pictures in planes', () => {
     fc.assert(
       fc.property(picture, part, (a, p) => {
         expect(composeFrame([], PLAIN, SIZE)).toEqual(blackPicture(SIZE));
-        expect(composeFrame([{ picture: a, opacity: 1 }], PLAIN, SIZE)).toEqual(a);
-        expect(composeFrame([{ picture: a, opacity: p }], PLAIN, SIZE)).toEqual(mixPictures(blackPicture(SIZE), a, p));
-        expect(
-          composeFrame(
-            [
-              { picture: a, opacity: 1 },
-              { picture: null, opacity: 1 },
-            ],
-            PLAIN,
-            SIZE,
-          ),
-        ).toEqual(a);
+        expect(composeFrame([layer(a, 1)], PLAIN, SIZE)).toEqual(a);
+        expect(composeFrame([layer(a, p)], PLAIN, SIZE)).toEqual(mixPictures(blackPicture(SIZE), a, p));
+        expect(composeFrame([layer(a, 1), layer(null, 1)], PLAIN, SIZE)).toEqual(a);
       }),
       { numRuns: 20 },
     );

@@ -1,4 +1,4 @@
-import type { Camera, Rect } from '@bluster/core';
+import type { Camera, Rect, Way } from '@bluster/core';
 import { videoColourOf } from './video-colour.ts';
 
 // Pictures here are planes of 8 bit one after the other, luma and two of chroma at half its size (4:2:0), in the limited
@@ -76,13 +76,68 @@ export function seenBy(picture: Uint8Array, size: Size, camera: Camera): Uint8Ar
   return out;
 }
 
-/** Blackens stretches of whole rows, even in place and height. */
-export function barred(picture: Uint8Array, { width, height }: Size, bars: readonly Rect[]): Uint8Array {
-  const out = Uint8Array.from(picture);
+/** A picture of one colour, #rrggbb. */
+export function filled({ width, height }: Size, colour: string): Uint8Array {
+  const { luma, blue, red } = videoColourOf(colour);
   const pixels = width * height;
-  for (const { y, height: tall } of bars) {
-    out.fill(BLACK, y * width, (y + tall) * width);
-    for (const plane of [pixels, pixels * 1.25]) out.fill(GREY, plane + (y * width) / 4, plane + ((y + tall) * width) / 4);
+  const out = new Uint8Array(pixels * 1.5);
+  out.fill(luma, 0, pixels);
+  out.fill(blue, pixels, pixels * 1.25);
+  return out.fill(red, pixels * 1.25);
+}
+
+/** For each row of each plane that a part of the screen covers (even pixels): where it begins in a picture, and how long it is. */
+function* rowsOf({ width, height }: Size, { x, y, width: wide, height: tall }: Rect): Generator<readonly [number, number]> {
+  const pixels = width * height;
+  for (let row = y; row < y + tall; row++) yield [row * width + x, wide];
+  for (const plane of [pixels, pixels * 1.25])
+    for (let row = y / 2; row < (y + tall) / 2; row++) yield [plane + (row * width) / 2 + x / 2, wide / 2];
+}
+
+/** Blackens parts of the screen, even in place and size. */
+export function barred(picture: Uint8Array, size: Size, bars: readonly Rect[]): Uint8Array {
+  const out = Uint8Array.from(picture);
+  const luma = size.width * size.height;
+  for (const bar of bars) for (const [start, length] of rowsOf(size, bar)) out.fill(start < luma ? BLACK : GREY, start, start + length);
+  return out;
+}
+
+/** One picture with a part of another over it, in a part of the screen (even pixels) alone. */
+export function mixWithin(below: Uint8Array, above: Uint8Array, part: number, size: Size, within: Rect): Uint8Array {
+  const out = Uint8Array.from(below);
+  const weight = Math.round(part * 256);
+  for (const [start, length] of rowsOf(size, within))
+    for (let i = start; i < start + length; i++) out[i] = below[i]! + (((above[i]! - below[i]!) * weight + 128) >> 8);
+  return out;
+}
+
+/** A picture with one of its halves also in place of the other, turned over. */
+export function mirrored(picture: Uint8Array, size: Size, kept: Way): Uint8Array {
+  const out = Uint8Array.from(picture);
+  const pixels = size.width * size.height;
+  for (const [n, plane] of [0, pixels, pixels * 1.25].entries()) {
+    const [w, h] = n === 0 ? [size.width, size.height] : [size.width / 2, size.height / 2];
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++) {
+        const [ox, oy] = [w - 1 - x, h - 1 - y];
+        const from =
+          kept === 'left'
+            ? x > ox
+              ? y * w + ox
+              : -1
+            : kept === 'right'
+              ? x < ox
+                ? y * w + ox
+                : -1
+              : kept === 'up'
+                ? y > oy
+                  ? oy * w + x
+                  : -1
+                : y < oy
+                  ? oy * w + x
+                  : -1;
+        if (from >= 0) out[plane + y * w + x] = picture[plane + from]!;
+      }
   }
   return out;
 }

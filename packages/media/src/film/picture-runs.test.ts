@@ -5,6 +5,7 @@ import {
   UNDESCRIBED,
   carryOut,
   drawListAt,
+  picturesIn,
   emptyMontage,
   scoreOf,
   type Command,
@@ -45,7 +46,7 @@ const wholePlan = (m: Montage): FilmPlan => filmPlan(m, 0, scoreOf(m).frames);
 function expectWhole(m: Montage): void {
   expectPlanned(m, wholePlan(m), 0);
   let from = 0;
-  for (const plan of filmPlans(m, 37)) {
+  for (const plan of filmPlans(m, 0, scoreOf(m).frames, 37)) {
     expectPlanned(m, plan, from);
     from += plan.frames.length;
   }
@@ -55,10 +56,11 @@ function expectWhole(m: Montage): void {
 function expectPlanned(m: Montage, plan: FilmPlan, from: number): void {
   for (const [n, { layers, list }] of plan.frames.entries()) {
     expect(list).toEqual(drawListAt(m, from + n));
-    expect(layers.map((l) => [l.source, l.opacity])).toEqual(list.items.map((i) => [i.frame, i.opacity]));
-    for (const [i, { run, source }] of layers.entries()) {
+    const items = picturesIn(list);
+    expect(layers.flat().map((l) => [l.source, l.opacity])).toEqual(items.map((i) => [i.frame, i.opacity]));
+    for (const [i, { run, source }] of layers.flat().entries()) {
       const { item, wants, first } = plan.runs[run]!;
-      expect(item.shotId).toBe(list.items[i]!.shotId);
+      expect(item.shotId).toBe(items[i]!.shotId);
       expect(wants[n - first]).toContain(source);
     }
   }

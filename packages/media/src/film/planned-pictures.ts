@@ -1,5 +1,6 @@
 import type { LayerPicture } from './compose-frame.ts';
-import type { FilmLayer, FilmPlan, PictureRun } from './picture-runs.ts';
+import type { FilmPicture, FilmPlan, PictureRun } from './picture-runs.ts';
+import type { Size } from './frame-planes.ts';
 import { RunFrames, type OpenRun } from './run-frames.ts';
 
 /** The pictures of a plan's frames, one frame after the other. A run is opened while the one before it is read, and closed after its last frame. */
@@ -10,12 +11,16 @@ export class PlannedPictures {
   /** @param open starts decoding what a run needs */
   constructor(
     private readonly plan: FilmPlan,
+    private readonly screen: Size,
     private readonly open: (run: PictureRun) => OpenRun,
   ) {}
 
-  async of(layers: readonly FilmLayer[]): Promise<LayerPicture[]> {
+  async of(layer: readonly FilmPicture[]): Promise<LayerPicture[]> {
     const pictures: LayerPicture[] = [];
-    for (const { run, source, opacity } of layers) pictures.push({ picture: await this.framesOf(run).frame(source), opacity });
+    for (const { run, source, placed, opacity, blur } of layer) {
+      const picture = await this.framesOf(run).frame(source);
+      pictures.push({ picture, size: this.plan.runs[run]!.raster ?? this.screen, placed, opacity, blur });
+    }
     return pictures;
   }
 

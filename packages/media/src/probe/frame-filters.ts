@@ -79,6 +79,12 @@ export function frameOnScreen(
   return filters;
 }
 
+/** All of a picture in a size of its own. */
+export function wholePicture(size: { width: number; height: number }, raster: { width: number; height: number }): string[] {
+  const scaled = size.width !== raster.width || size.height !== raster.height;
+  return [...(scaled ? [`scale=${raster.width}:${raster.height}:flags=bicubic`] : []), 'setsar=1', 'format=yuv420p'];
+}
+
 /** Arguments that open a clip some time before a frame, at a keyframe, with its own time stamps kept. */
 export function openBefore(path: string, video: Video, frame: number): string[] {
   const seconds = frame / framesPerSecond(video.rate) + video.start;

@@ -5,6 +5,7 @@ import {
   UNDESCRIBED,
   carryOut,
   drawListAt,
+  picturesIn,
   emptyMontage,
   readMontage,
   scoreOf,
@@ -112,7 +113,7 @@ test('what is let in can be saved, shown and exported, whatever a file says of i
       expect(readMontage(JSON.parse(JSON.stringify(m)))).toEqual(m);
       // It can be shown.
       const { frames } = scoreOf(m);
-      expect(drawListAt(m, 0).items.length + drawListAt(m, frames - 1).items.length).toBeGreaterThan(0);
+      expect(picturesIn(drawListAt(m, 0)).length + picturesIn(drawListAt(m, frames - 1)).length).toBeGreaterThan(0);
       const proxy = fitWithin(video.width, video.height, { width: 960, height: 960 });
       const strip = planStrip(video, length, video.rate.num / video.rate.den);
       expect(whole(proxy.width, proxy.height, strip.width, strip.height, strip.pictures, strip.rows, strip.step)).toBe(true);

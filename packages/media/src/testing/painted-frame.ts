@@ -1,6 +1,7 @@
 import { createCanvas, ImageData, type Canvas } from '@napi-rs/canvas';
-import { drawListAt, type Montage, type PictureItem } from '@bluster/core';
+import { drawListAt, tableNamed, type Montage, type PictureItem } from '@bluster/core';
 import { paint } from '@bluster/painter';
+import { contextOf, nodeSheets } from '@bluster/painter/testing/node-sheets';
 import { loadTitleFaces } from '../film/title-overlay.ts';
 import { ffmpeg } from './made-media.ts';
 
@@ -40,7 +41,7 @@ export function paintedFrame(montage: Montage, frame: number, pathOf: (assetId: 
     image.getContext('2d').putImageData(new ImageData(new Uint8ClampedArray(filmedFrame(pathOf(assetId), source)), width, height), 0, 0);
     return { image, width, height };
   };
-  paint(canvas.getContext('2d'), list, 1, pictureOf);
+  paint(contextOf(canvas), list, 1, { imageOf: pictureOf, sheets: nodeSheets(), cubeOf: (id) => tableNamed(montage, id) });
   return canvas.getContext('2d').getImageData(0, 0, list.width, list.height).data;
 }
 
@@ -50,4 +51,18 @@ export function likeness(a: ArrayLike<number>, b: ArrayLike<number>): number {
   let error = 0;
   for (let i = 0; i < a.length; i += 4) error += (bright(a, i) - bright(b, i)) ** 2;
   return 10 * Math.log10(255 ** 2 / (error / (a.length / 4) + 1e-9));
+}
+
+/** A picture in planes of video (ITU-R BT.709, limited range) as RGBA; each pixel has the colour of its block of four. */
+export function rgbaOf(planes: Uint8Array, { width, height }: { width: number; height: number }): Uint8ClampedArray {
+  const out = new Uint8ClampedArray(width * height * 4);
+  const pixels = width * height;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const c = (y >> 1) * (width / 2) + (x >> 1);
+      const light = ((planes[y * width + x]! - 16) * 255) / 219;
+      const [blue, red] = [((planes[pixels + c]! - 128) * 255) / 224, ((planes[pixels * 1.25 + c]! - 128) * 255) / 224];
+      out.set([light + 1.5748 * red, light - 0.1873 * blue - 0.4681 * red, light + 1.8556 * blue, 255], 4 * (y * width + x));
+    }
+  return out;
 }

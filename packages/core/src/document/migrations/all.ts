@@ -1,3 +1,4 @@
+import { dressing } from './dressing.ts';
 import { finish } from './finish.ts';
 import { kindsOfRules } from './kinds-of-rules.ts';
 import type { Migration, OldDocument } from './migration.ts';
@@ -5,7 +6,7 @@ import { sectionIds } from './section-ids.ts';
 import { selects } from './selects.ts';
 
 /** Every step from the first version of the document to today's, in order. */
-export const MIGRATIONS: readonly Migration[] = [selects, kindsOfRules, finish, sectionIds];
+export const MIGRATIONS: readonly Migration[] = [selects, kindsOfRules, finish, sectionIds, dressing];
 
 /** A montage of an earlier version in today's form; anything else as it is. */
 export function upgradeMontage(value: unknown): unknown {

@@ -8,5 +8,6 @@ export const flash = effectKind({
   says: 'The picture flares up to white and comes back',
   key: 'f',
   defaults: { strength: 0.7, beats: 0.5 },
+  flashes: () => 1,
   at: (left) => ({ veil: { colour: '#ffffff', opacity: COVER * left } }),
 });

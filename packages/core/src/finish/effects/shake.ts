@@ -10,7 +10,7 @@ export const shake = effectKind({
   says: 'The picture is shaken and settles',
   key: 'v',
   defaults: { strength: 0.5, beats: 1 },
-  at: (left, seconds) => {
+  at: (left, { seconds }) => {
     const reach = REACH * left;
     return {
       // Enlarged by as much as it is moved, so that no edge comes into sight.

@@ -1,3 +1,3 @@
 import { transitionKind } from './transition-kind.ts';
 
-export const black = transitionKind({ title: 'through black', layers: null, veil: '#000000' });
+export const black = transitionKind({ title: 'through black', directed: false, layers: null, veil: '#000000' });

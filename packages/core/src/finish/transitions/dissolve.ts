@@ -1,3 +1,8 @@
 import { transitionKind } from './transition-kind.ts';
 
-export const dissolve = transitionKind({ title: 'dissolve', layers: (part) => ({ before: 1, after: part }), veil: null });
+export const dissolve = transitionKind({
+  title: 'dissolve',
+  directed: false,
+  layers: (part) => ({ before: {}, after: { opacity: part } }),
+  veil: null,
+});

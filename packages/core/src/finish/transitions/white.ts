@@ -1,3 +1,3 @@
 import { transitionKind } from './transition-kind.ts';
 
-export const white = transitionKind({ title: 'through white', layers: null, veil: '#ffffff' });
+export const white = transitionKind({ title: 'through white', directed: false, layers: null, veil: '#ffffff' });
