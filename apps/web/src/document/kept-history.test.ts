@@ -9,7 +9,7 @@ const COMMANDS: readonly Command[] = [
   { do: 'addMark', kind: 'drop', time: 2.2 },
   { do: 'shiftAllMarks', by: 0.05 },
   { do: 'hangByRule', rule: { kind: 'pulse', unit: 'beat', every: 2 } },
-  { do: 'setLetterbox', aspect: 2.35 },
+  { do: 'addLetterbox', aspect: 2.35 },
 ];
 
 const attempt = (history: History, command: Command): History => {

@@ -12,6 +12,11 @@ const LOOKS = {
   dissolve: 'fill-spruce/55 stroke-spruce',
   black: 'fill-ink stroke-ink',
   white: 'fill-print stroke-ink',
+  wipe: 'fill-gold/45 stroke-gold-text',
+  push: 'fill-gold/45 stroke-gold-text',
+  slide: 'fill-gold/45 stroke-gold-text',
+  zoom: 'fill-coral/40 stroke-coral',
+  haze: 'fill-spruce/20 stroke-spruce',
 } as const satisfies Record<TransitionKind, string>;
 
 interface CutsLaneProps {

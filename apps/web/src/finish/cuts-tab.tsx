@@ -4,7 +4,11 @@ import {
   LONGEST_FADE_S,
   TRANSITIONS,
   TRANSITION_KINDS,
+  USUAL_WAY,
+  WAYS,
+  WAY_NAMES,
   barAndBeat,
+  isInSection,
   scoreOf,
   sectionStretches,
   toSongTime,
@@ -16,6 +20,7 @@ import {
   type TransitionKind,
 } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
+import { Chips } from '../interface/chips.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { NumberField } from '../interface/number-field.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
@@ -111,6 +116,9 @@ function ChosenCut({ montage, pegId }: { montage: Montage; pegId: string }): Rea
   const cuts = slots.slice(1).map((s) => s.start);
   const starts = sectionStretches(montage).map((s) => s.from);
   const atSections = cuts.filter(({ mark }) => mark && starts.some((from) => Math.abs(from - mark.time) < 0.05));
+  const pieces = montage.song?.pieces ?? [];
+  const section = sectionStretches(montage).find((s) => isInSection(s, toSongTime(pieces, start.time)));
+  const inSection = section && section.id !== null ? cuts.filter((cut) => isInSection(section, toSongTime(pieces, cut.time))) : [];
   return (
     <section className="space-y-2" aria-label="Chosen cut">
       <p className="text-[12.5px]">
@@ -119,7 +127,7 @@ function ChosenCut({ montage, pegId }: { montage: Montage; pegId: string }): Rea
           · {placeOf(montage, start.time)} · into {slots[index]!.placed?.item.name ?? 'an empty slot'}
         </span>
       </p>
-      <Choice
+      <Chips
         label="Transition"
         value={transition?.kind ?? 'plain'}
         options={KINDS}
@@ -139,11 +147,22 @@ function ChosenCut({ montage, pegId }: { montage: Montage; pegId: string }): Rea
           <PanelRow label="Lies">
             <Choice label="Place of the transition" value={transition.place} options={PLACES} onChoose={(place) => change({ place })} />
           </PanelRow>
+          {TRANSITIONS[transition.kind].directed && (
+            <PanelRow label="Goes">
+              <Chips
+                label="Which way the transition goes"
+                value={transition.way ?? USUAL_WAY}
+                options={WAY_NAMES.map((way) => [way, WAYS[way].title] as const)}
+                onChoose={(way) => change({ way })}
+              />
+            </PanelRow>
+          )}
           {note && <p className="text-[12px] text-gold-text">{note}</p>}
         </>
       )}
       <p className="flex flex-wrap gap-1.5">
         <Button onClick={() => likewise(cuts)}>Same on all cuts</Button>
+        {inSection.length > 1 && <Button onClick={() => likewise(inSection)}>Same on every cut of this section</Button>}
         {atSections.length > 0 && <Button onClick={() => likewise(atSections)}>Same where sections start</Button>}
       </p>
     </section>

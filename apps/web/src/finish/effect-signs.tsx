@@ -1,4 +1,18 @@
-import { Bell, Moon, Scan, Sun, Vibrate, type LucideIcon } from 'lucide-react';
+import {
+  AudioLines,
+  Bell,
+  CloudFog,
+  Droplet,
+  FlipHorizontal,
+  Moon,
+  Pause,
+  Repeat,
+  Scan,
+  Sun,
+  Telescope,
+  Vibrate,
+  type LucideIcon,
+} from 'lucide-react';
 import type { EffectKind } from '@bluster/core';
 
 /** The sign of an effect and its colour. */
@@ -7,6 +21,13 @@ export const EFFECT_SIGNS: Readonly<Record<EffectKind, { readonly Sign: LucideIc
   dip: { Sign: Moon, colour: 'text-ink' },
   punch: { Sign: Scan, colour: 'text-spruce' },
   shake: { Sign: Vibrate, colour: 'text-coral-text' },
+  surge: { Sign: Telescope, colour: 'text-spruce' },
+  blur: { Sign: CloudFog, colour: 'text-soft' },
+  drain: { Sign: Droplet, colour: 'text-spruce' },
+  strobe: { Sign: AudioLines, colour: 'text-gold-text' },
+  mirror: { Sign: FlipHorizontal, colour: 'text-ink' },
+  freeze: { Sign: Pause, colour: 'text-coral-text' },
+  stutter: { Sign: Repeat, colour: 'text-coral-text' },
   sound: { Sign: Bell, colour: 'text-ink' },
 };
 

@@ -1,9 +1,10 @@
 import { group } from 'd3-array';
 import { Trash2 } from 'lucide-react';
-import { Slider } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import {
+  CURVES,
+  CURVE_NAMES,
   EFFECTS,
   EFFECT_KINDS,
   EFFECT_TRIGGERS,
@@ -11,17 +12,24 @@ import {
   firingsOf,
   sectionStretches,
   shortClock,
+  tooManyFlashes,
+  WAYS,
+  type Curve,
   type Effect,
   type EffectKind,
   type EffectTrigger,
   type Montage,
+  type Way,
 } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
+import { LiveSlider } from '../interface/live-slider.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
 import { useEditor, useMontage } from '../document/editor.ts';
 import { BEAT_LENGTHS, EFFECT_SIGNS } from './effect-signs.tsx';
 import { chosenSound, useFinishing } from './finishing.ts';
+import { oneStep } from './one-step.ts';
+import { player } from '../playback/player.ts';
 
 const FIELD = 'rounded border border-edge bg-paper px-1.5 py-1 text-[12px]';
 
@@ -49,6 +57,7 @@ export function EffectsTab(): React.JSX.Element {
       </p>
       {kind === 'sound' && <SoundChoice montage={montage} />}
       <LayOnEvery kind={kind} />
+      <Flashing montage={montage} />
       <Laid montage={montage} />
     </div>
   );
@@ -184,6 +193,7 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
             </p>
             <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
               <Strength effects={effects} label={`Strength of the ${name} on ${text}`} />
+              {first!.kind !== 'sound' && <Running effects={effects} name={name} />}
               {first!.kind !== 'sound' && (
                 <PanelRow label="beats" narrow>
                   <Choice
@@ -205,29 +215,75 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
 
 /** How strong effects are. One drag is one step to undo. */
 function Strength({ effects, label }: { effects: readonly Effect[]; label: string }): React.JSX.Element {
-  const strength = effects[0]!.strength;
-  const [moving, setMoving] = useState<number | null>(null);
-  const set = (value: number): void => {
-    setMoving(null);
-    useEditor.getState().run({ do: 'changeEffects', ids: effects.map((e) => e.id), strength: value });
-  };
+  const ids = effects.map((e) => e.id);
   return (
-    <div className="flex items-center gap-2">
-      <Slider.Root
-        className="relative flex h-5 w-28 touch-none items-center"
-        min={0.05}
-        max={1}
-        step={0.05}
-        value={[moving ?? strength]}
-        onValueChange={([value]) => setMoving(value!)}
-        onValueCommit={([value]) => set(value!)}
-      >
-        <Slider.Track className="h-1 grow rounded bg-edge">
-          <Slider.Range className="absolute h-1 rounded bg-spruce/40" />
-        </Slider.Track>
-        <Slider.Thumb className="block size-3.5 rounded-full border border-spruce bg-paper" aria-label={label} />
-      </Slider.Root>
-      <span className="figures w-9 text-[11px] text-soft">{Math.round(100 * (moving ?? strength))} %</span>
-    </div>
+    <LiveSlider
+      label={label}
+      value={effects[0]!.strength}
+      from={0.05}
+      to={1}
+      onMove={(strength, again) => oneStep({ do: 'changeEffects', ids, strength }, again)}
+    />
+  );
+}
+
+/** How effects die away, and which way they go. */
+function Running({ effects, name }: { effects: readonly Effect[]; name: string }): React.JSX.Element {
+  const { kind, curve, way } = effects[0]!;
+  const ids = effects.map((e) => e.id);
+  const { run } = useEditor.getState();
+  const { ways, shown, curve: usual } = EFFECTS[kind];
+  return (
+    <>
+      {!shown && (
+        <select
+          className={FIELD}
+          aria-label={`How the ${name} runs`}
+          value={curve ?? usual}
+          onChange={(e) => run({ do: 'changeEffects', ids, curve: e.target.value as Curve })}
+        >
+          {CURVE_NAMES.map((one) => (
+            <option key={one} value={one}>
+              {CURVES[one].title}
+            </option>
+          ))}
+        </select>
+      )}
+      {ways.length > 0 && (
+        <select
+          className={FIELD}
+          aria-label={`Which way the ${name} goes`}
+          value={way ?? ways[0]}
+          onChange={(e) => run({ do: 'changeEffects', ids, way: e.target.value as Way })}
+        >
+          {ways.map((one) => (
+            <option key={one} value={one}>
+              {WAYS[one].title}
+            </option>
+          ))}
+        </select>
+      )}
+    </>
+  );
+}
+
+/** Says where it flashes more often than is safe to watch, and thins it out. */
+function Flashing({ montage }: { montage: Montage }): React.JSX.Element | null {
+  const seconds = tooManyFlashes(montage);
+  const [first] = seconds;
+  if (!first) return null;
+  return (
+    <p className="rounded-md border border-gold/60 bg-gold/10 px-2.5 py-1.5 text-[12.5px] text-gold-text" role="status">
+      {seconds.length === 1 ? 'In one second' : `In ${seconds.length} seconds`} the picture flashes more than three times, which can make
+      people ill: {first.flashes} times from {shortClock(first.from)} on.{' '}
+      <span className="mt-1 flex gap-1.5">
+        <Button tight onClick={() => player.seek(first.from)}>
+          Go there
+        </Button>
+        <Button tight onClick={() => useEditor.getState().run({ do: 'thinFlashes' })}>
+          Thin them out
+        </Button>
+      </span>
+    </p>
   );
 }

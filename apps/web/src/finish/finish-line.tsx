@@ -9,11 +9,14 @@ import { WrittenLine, type LineProps } from '../lines/written-line.tsx';
 import { CutsLane } from './cuts-lane.tsx';
 import { EffectsLane, LANE_HEIGHT } from './effects-lane.tsx';
 import { GapOutlines } from './gap-outlines.tsx';
+import { MOVES_HEIGHT, MovesLane } from './moves-lane.tsx';
+import { PrintsLane } from './prints-lane.tsx';
 import { TITLES_HEIGHT, TitlesLane } from './titles-lane.tsx';
 
 const TOP = 18;
 const PRINTS_TOP = TOP + WAVE_HEIGHT + PRINT_TOP;
-const EFFECTS_TOP = PRINTS_TOP + PRINT_HEIGHT + 6;
+const MOVES_TOP = PRINTS_TOP + PRINT_HEIGHT + 4;
+const EFFECTS_TOP = MOVES_TOP + MOVES_HEIGHT + 1;
 const TITLES_TOP = EFFECTS_TOP + LANE_HEIGHT + 3;
 export const FINISH_LINE_HEIGHT = TITLES_TOP + TITLES_HEIGHT + 10;
 
@@ -29,7 +32,7 @@ export const FinishLine = memo(function FinishLine(props: LineProps): React.JSX.
       on={on}
       testId={`finish-line-${line.index}`}
       height={FINISH_LINE_HEIGHT}
-      seekHeight={EFFECTS_TOP - TOP - 4}
+      seekHeight={MOVES_TOP - TOP - 4}
       playheadHeight={EFFECTS_TOP + LANE_HEIGHT - 20}
     >
       {inHand && (
@@ -38,8 +41,12 @@ export const FinishLine = memo(function FinishLine(props: LineProps): React.JSX.
             className="pointer-events-none absolute inset-x-0 [&>button]:pointer-events-auto"
             style={{ top: PRINTS_TOP, height: PRINT_HEIGHT }}
           >
+            <PrintsLane slots={on.slots} line={line} width={width} fps={framesPerSecond(montage.shape.rate)} />
             <GapOutlines slots={on.slots} line={line} width={width} fps={framesPerSecond(montage.shape.rate)} />
             <CutsLane slots={on.slots} line={line} width={width} height={PRINT_HEIGHT} />
+          </div>
+          <div className="pointer-events-none absolute inset-x-0" style={{ top: MOVES_TOP }}>
+            <MovesLane slots={on.slots} line={line} width={width} />
           </div>
           <div className="absolute inset-x-0" style={{ top: EFFECTS_TOP }}>
             <EffectsLane line={line} width={width} />

@@ -1,6 +1,9 @@
 import { Tabs } from 'radix-ui';
 import { Link, useParams } from 'react-router';
 import { useAssets } from '../api/use-project.ts';
+import { undressed } from '@bluster/core';
+import { useDrawnShot } from './drawn-shot.ts';
+import { useHeldBare } from './held-bare.ts';
 import { BarsChoice } from '../lines/bars-choice.tsx';
 import { useMontage } from '../document/editor.ts';
 import { WrittenLines } from '../lines/written-lines.tsx';
@@ -10,6 +13,8 @@ import { EffectsTab } from './effects-tab.tsx';
 import { FINISH_LINE_HEIGHT, FinishLine } from './finish-line.tsx';
 import { useFinishing, type FinishTab } from './finishing.ts';
 import { FrameTab } from './frame-tab.tsx';
+import { FrameOver } from './frame-over.tsx';
+import { PictureTab } from './picture-tab.tsx';
 import { SoundTab } from './sound-tab.tsx';
 import { Workbench } from '../workbench/workbench.tsx';
 import { TitlesTab } from './titles-tab.tsx';
@@ -19,6 +24,7 @@ const TABS: readonly (readonly [FinishTab, string])[] = [
   ['effects', 'Effects'],
   ['cuts', 'Cuts'],
   ['titles', 'Titles'],
+  ['picture', 'Picture'],
   ['frame', 'Frame'],
   ['sound', 'Sound'],
 ];
@@ -28,11 +34,20 @@ export function FinishPage(): React.JSX.Element {
   const { projectId = '' } = useParams();
   const montage = useMontage();
   const { assets } = useAssets(projectId);
-  const tab = useFinishing((state) => state.tab);
+  const { tab, bare } = useFinishing();
+  const drawn = useDrawnShot();
+  useHeldBare();
   return (
     <Workbench
       label="Dressed score"
-      screen={<Screen projectId={projectId} />}
+      screen={
+        <Screen
+          projectId={projectId}
+          shown={bare ? undressed(montage) : undefined}
+          whole={drawn?.placed.shot.id ?? null}
+          over={drawn && <FrameOver key={drawn.placed.shot.id} montage={montage} slot={drawn} />}
+        />
+      }
       transport={<Transport onLoopLine={toggleLoopLine} />}
       panel={
         <Tabs.Root
@@ -61,6 +76,9 @@ export function FinishPage(): React.JSX.Element {
             <Tabs.Content value="titles">
               <TitlesTab />
             </Tabs.Content>
+            <Tabs.Content value="picture">
+              <PictureTab />
+            </Tabs.Content>
             <Tabs.Content value="frame">
               <FrameTab assets={assets} />
             </Tabs.Content>
@@ -74,7 +92,7 @@ export function FinishPage(): React.JSX.Element {
         montage.song ? (
           <>
             <div className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-3 pr-5 pl-[34px] text-[12px] text-soft">
-              Under each line: effects on its marks, and titles. Between two prints: their cut.
+              Under each line: moves, effects on marks, titles. Between two prints: their cut.
               <span className="ml-auto" />
               <BarsChoice />
             </div>

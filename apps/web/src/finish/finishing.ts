@@ -18,7 +18,7 @@ import { player } from '../playback/player.ts';
 import { montageNow, useEditor } from '../document/editor.ts';
 import { heardMoment } from '../playback/heard-moment.ts';
 
-export type FinishTab = 'effects' | 'cuts' | 'titles' | 'frame' | 'sound';
+export type FinishTab = 'effects' | 'cuts' | 'titles' | 'picture' | 'frame' | 'sound';
 
 interface Finishing {
   readonly tab: FinishTab;
@@ -29,6 +29,14 @@ interface Finishing {
   readonly titleId: string | null;
   /** which sound a sound effect is */
   readonly soundId: string | null;
+  /** which move of the chosen shot is worked on */
+  readonly move: number;
+  /** the montage is seen without what it is dressed in, while a key is held */
+  readonly bare: boolean;
+  /** what of the chosen shots' pictures is worked on */
+  readonly part: 'move' | 'framing' | 'look';
+  /** the chosen shot is seen whole, with its frame on it */
+  readonly framing: boolean;
 }
 
 /** What is chosen in Finish; not part of the document. */
@@ -38,6 +46,10 @@ export const useFinishing = create<Finishing>(() => ({
   transition: { kind: 'dissolve', beats: 1, place: 'over' },
   titleId: null,
   soundId: null,
+  move: 0,
+  bare: false,
+  part: 'move',
+  framing: false,
 }));
 
 /** How far from the playhead a mark may be that is meant, seconds. */

@@ -2,18 +2,13 @@ import { scoreOf } from '@bluster/core';
 import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
-import { PanelRow } from '../interface/panel-row.tsx';
 import { useEditor, useMontage } from '../document/editor.ts';
+import { FadesPanel } from './fades-panel.tsx';
+import { LetterboxPanel } from './letterbox-panel.tsx';
+import { LooksPanel } from './looks-panel.tsx';
 import { ShotRow } from './shot-row.tsx';
 
-const LETTERBOXES = [
-  ['none', 'none'],
-  ['1.85', '1.85'],
-  ['2', '2.00'],
-  ['2.39', '2.39'],
-] as const;
-
-/** Bars above and below, and what is seen of odd-shaped footage. */
+/** What lies over all pictures: looks, letterboxes and fades; and what is seen of odd-shaped footage. */
 export function FrameTab({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element {
   const montage = useMontage();
   const { run } = useEditor.getState();
@@ -21,26 +16,19 @@ export function FrameTab({ assets }: { assets: ReadonlyMap<string, Asset> }): Re
   const placed = scoreOf(montage).slots.flatMap((slot) => (slot.placed ? [{ slot, ...slot.placed }] : []));
   const odd = placed.filter(({ item }) => Math.abs(item.width / item.height - width / height) > 0.01);
   const ids = odd.map((p) => p.shot.id);
-  // A letterbox that is no wider than the picture would cover nothing.
-  const wider = LETTERBOXES.filter(([aspect]) => aspect === 'none' || Number(aspect) > width / height + 0.01);
   return (
     <div className="space-y-4 px-3.5 pb-4">
-      <PanelRow label="Letterbox">
-        <Choice
-          label="Letterbox"
-          value={montage.letterbox === null ? 'none' : String(montage.letterbox)}
-          options={wider}
-          onChoose={(aspect) => run({ do: 'setLetterbox', aspect: aspect === 'none' ? null : Number(aspect) })}
-        />
-      </PanelRow>
+      <LooksPanel montage={montage} />
+      <LetterboxPanel montage={montage} />
+      <FadesPanel montage={montage} />
       {odd.length === 0 ? (
-        <p className="text-[12.5px] text-soft">
+        <p className="border-t border-edge pt-3 text-[12.5px] text-soft">
           {placed.length === 0
             ? 'Nothing hangs yet. Shots of another shape than the montage are listed here once they do.'
             : `Everything that hangs has the montage's shape, ${width}×${height}. Nothing is cropped, nothing has borders.`}
         </p>
       ) : (
-        <section aria-label="Framing">
+        <section aria-label="Framing" className="border-t border-edge pt-3">
           <p className="mb-1.5 text-[12.5px] text-soft">
             {odd.length} {odd.length === 1 ? 'shot has' : 'shots have'} another shape than {width}×{height}.
           </p>

@@ -15,6 +15,8 @@ export type ToPicture =
   | { readonly do: 'clock'; readonly playing: boolean; readonly position: number; readonly atMs: number; readonly speed: number }
   /** the last frame before a cut and the first after it, side by side; null shows the playhead's again */
   | { readonly do: 'cut'; readonly frame: number | null }
+  /** a shot is shown whole, as it was taken; null shows the montage again */
+  | { readonly do: 'whole'; readonly shotId: string | null }
   | { readonly do: 'measure' };
 
 /** How playback went since it was last asked, for the benchmark. */

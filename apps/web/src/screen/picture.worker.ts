@@ -7,9 +7,12 @@ import {
   frameTime,
   layerOf,
   layersAt,
+  picturesIn,
+  repeatsAt,
   scoreOf,
   seenFrom,
   slotAt,
+  tableNamed,
   transitionAt,
   undressed,
   type DrawList,
@@ -19,7 +22,7 @@ import {
   type Shot,
   type Slot,
 } from '@bluster/core';
-import { paint, type PaintImage } from '@bluster/painter';
+import { paint, type PaintContext, type PaintImage, type Sheets } from '@bluster/painter';
 import type { VideoSample } from 'mediabunny';
 import { ClipFile, type BackwardStream, type FrameStream } from './clip-frames.ts';
 import { still, stillAtHand } from './stills.ts';
@@ -48,6 +51,8 @@ const clips = new Map<string, ClipFile>();
 const streams = new Map<string, FrameStream | BackwardStream>();
 /** the cut that is looked at while paused: its first frame */
 let cutShown: number | null = null;
+/** the shot that is shown whole while paused */
+let wholeShown: string | null = null;
 
 const tell = (message: FromPicture): void => postMessage(message);
 
@@ -75,8 +80,34 @@ function fitCanvas(list: DrawList): number {
   if (canvas && (canvas.width !== width || canvas.height !== height)) {
     canvas.width = width;
     canvas.height = height;
+    sheetsAtHand.clear();
   }
   return scale;
+}
+
+/** Canvases to work on, kept by name. */
+const sheetsAtHand = new Map<string, { context: PaintContext<Image>; image: OffscreenCanvas }>();
+const sheets: Sheets<Image> = (name, width, height) => {
+  let sheet = sheetsAtHand.get(name);
+  if (!sheet) {
+    // What is worked on pixel by pixel lies in memory, not on the graphics card.
+    const image = new OffscreenCanvas(width, height);
+    sheet = { image, context: image.getContext('2d', { willReadFrequently: true })! };
+    sheetsAtHand.set(name, sheet);
+  }
+  return sheet;
+};
+
+const paintList = (onto: PaintContext<Image>, list: DrawList, scale: number, imageOf: PictureOf): boolean =>
+  paint<Image>(onto, list, scale, { imageOf, sheets, cubeOf: (id) => tableNamed(montage, id) });
+
+/** The list without the layers and pictures that are not at hand. */
+function withPictures(list: DrawList, images: ReadonlyMap<PictureItem, unknown>): DrawList {
+  const layers = list.layers.flatMap((layer) => {
+    const pictures = layer.pictures.filter((item) => images.get(item));
+    return pictures.length > 0 ? [{ ...layer, pictures }] : [];
+  });
+  return { ...list, layers };
 }
 
 type PictureOf = (item: PictureItem) => PaintImage<Image> | null;
@@ -84,11 +115,11 @@ type PictureOf = (item: PictureItem) => PaintImage<Image> | null;
 /** Paints a frame with the pictures at hand; one without its first leaves the frame unpainted, what is mixed in may be missing. */
 function paintFrame(frame: number, list: DrawList, pictureOf: PictureOf): boolean {
   if (!context) return false;
-  const images = new Map(list.items.map((item) => [item, pictureOf(item)]));
-  if (list.items[0] && !images.get(list.items[0])) return false;
-  const there = { ...list, items: list.items.filter((item) => images.get(item)) };
+  const images = new Map(picturesIn(list).map((item) => [item, pictureOf(item)]));
+  const [first] = picturesIn(list);
+  if (first && !images.get(first)) return false;
   const scale = fitCanvas(list);
-  paint<Image>(context, there, scale, (item) => images.get(item) ?? null);
+  paintList(context, withPictures(list, images), scale, (item) => images.get(item) ?? null);
   painted = frame;
   tell({ say: 'painted', frame });
   return true;
@@ -108,7 +139,7 @@ async function showCut(cut: number): Promise<void> {
     context.fillRect(0, 0, canvas.width, canvas.height);
     lists.forEach((list, i) => {
       const images = pictures[i]!;
-      paint<Image>(own, { ...list, items: list.items.filter((item) => images.has(item)) }, scale, (item) => images.get(item)!.picture);
+      paintList(own, withPictures(list, images), scale, (item) => images.get(item)!.picture);
       context!.drawImage(side, i * half, Math.floor((canvas!.height - height) / 2), half - (i === 0 ? 2 : 0), height);
     });
     painted = -1;
@@ -132,7 +163,7 @@ function fromSample(sample: VideoSample): Opened {
 /** The pictures of a frame, each decoded on its own. They are to be closed. */
 async function picturesOf(list: DrawList): Promise<Map<PictureItem, Opened>> {
   const found = new Map<PictureItem, Opened>();
-  for (const item of list.items) {
+  for (const item of picturesIn(list)) {
     const url = stillUrl(item);
     if (url !== null) {
       const bitmap = await still(url);
@@ -150,12 +181,23 @@ async function picturesOf(list: DrawList): Promise<Map<PictureItem, Opened>> {
 }
 
 /** While paused: the exact frame. */
+/** The montage undressed, with one of its shots as it was taken. */
+function shownWhole(of: Montage, shotId: string): Montage {
+  const bare = undressed(of);
+  const shots = bare.shots.map((shot): Shot => {
+    if (shot.id !== shotId) return shot;
+    const { view: _, border: __, ...plain } = shot;
+    return { ...plain, framing: 'fit' };
+  });
+  return { ...bare, shots };
+}
+
 async function showStill(): Promise<void> {
   if (!told) return;
   if (cutShown !== null) return showCut(cutShown);
   const mine = ++turn;
   const frame = Math.min(frameAt(clock.position, montage.shape.rate), Math.max(0, scoreOf(montage).frames - 1));
-  const list = drawListAt(montage, frame);
+  const list = drawListAt(wholeShown === null ? montage : shownWhole(montage, wholeShown), frame);
   const pictures = await picturesOf(list);
   if (list.titles.length > 0) await titleFacesLoaded();
   if (mine === turn) paintFrame(frame, list, (item) => pictures.get(item)?.picture ?? null);
@@ -185,7 +227,7 @@ function prepare(frame: number): void {
     if (!placed) continue;
     const from = Math.max(frame, seenFrom(montage, slot));
     const into = from - start.frame;
-    const first = layerOf(slot, from, 1, montage)?.source ?? 0;
+    const first = layerOf(slot, from, montage)?.source ?? 0;
     const url = stillUrl({ assetId: placed.item.assetId, kind: placed.item.kind, frame: first });
     if (url !== null) {
       void still(url);
@@ -229,6 +271,17 @@ function closeStreams(): void {
   streams.clear();
 }
 
+/** Pictures that may be seen again soon: a stream has let them go by then. */
+const copies = new Map<string, OffscreenCanvas>();
+const MOST_COPIES = 40;
+
+function keepCopy({ shotId, frame }: PictureItem, { image, width, height }: PaintImage<Image>): void {
+  if (copies.size >= MOST_COPIES) return;
+  const copy = new OffscreenCanvas(width, height);
+  copy.getContext('2d')!.drawImage(image, 0, 0);
+  copies.set(`${shotId} ${frame}`, copy);
+}
+
 function playFrame(): void {
   if (!clock.playing) return;
   const { rate } = montage.shape;
@@ -240,6 +293,8 @@ function playFrame(): void {
     const list = drawListAt(montage, frame);
     const layers = layersAt(montage, frame);
     const opened: Opened[] = [];
+    const repeating = repeatsAt(montage, frame);
+    if (!repeating) copies.clear();
     let exact = true;
     const done = paintFrame(frame, list, (item) => {
       const url = stillUrl(item);
@@ -252,11 +307,14 @@ function playFrame(): void {
       const stream = layer && streams.get(streamKey(item.shotId, runsBack(layer.placed, layer.into)));
       // Of two frames of a clip that are mixed the second is not waited for.
       const mixedIn = layer?.source !== item.frame;
+      const again = copies.get(`${item.shotId} ${item.frame}`);
+      if (again) return { image: again, width: again.width, height: again.height };
       const sample = mixedIn ? stream?.peek(item.frame) : stream?.at(item.frame);
       if (!stream || !sample) return null;
       exact &&= stream.has(item.frame) || mixedIn;
       const image = fromSample(sample);
       opened.push(image);
+      if (repeating) keepCopy(item, image.picture);
       return image.picture;
     });
     for (const { close } of opened) close();
@@ -302,6 +360,9 @@ onmessage = (event: MessageEvent<ToPicture>) => {
   } else if (message.do === 'assets') {
     ready = new Set(message.ready);
     strips = new Map(Object.entries(message.strips));
+    if (!clock.playing) void showStill();
+  } else if (message.do === 'whole') {
+    wholeShown = message.shotId;
     if (!clock.playing) void showStill();
   } else if (message.do === 'clock') setClock(message);
   else if (message.do === 'cut') {

@@ -26,7 +26,12 @@ function knownAssets(assets: readonly Asset[]): ToPicture {
   return { do: 'assets', ready: assets.filter((a) => a.state === 'ready').map((a) => a.id), strips: Object.fromEntries(strips) };
 }
 
-function usePictureWorker(projectId: string, montage: Montage, cut: number | null): React.RefCallback<HTMLCanvasElement> {
+function usePictureWorker(
+  projectId: string,
+  montage: Montage,
+  cut: number | null,
+  whole: string | null,
+): React.RefCallback<HTMLCanvasElement> {
   const worker = useRef<Worker | null>(null);
   const { assets } = useAssets(projectId);
   // As text, so that it is told only when it has changed.
@@ -35,6 +40,7 @@ function usePictureWorker(projectId: string, montage: Montage, cut: number | nul
 
   useEffect(() => tell({ do: 'montage', montage }), [montage]);
   useEffect(() => tell({ do: 'cut', frame: cut }), [cut]);
+  useEffect(() => tell({ do: 'whole', shotId: whole }), [whole]);
   useEffect(() => tell(JSON.parse(known) as ToPicture), [known]);
   useEffect(() => {
     const setClock = (): void => {
@@ -73,31 +79,45 @@ function usePictureWorker(projectId: string, montage: Montage, cut: number | nul
 export function Screen({
   projectId,
   cut = null,
+  shown,
+  whole = null,
+  over,
   children,
 }: {
   projectId: string;
+  /** another montage is seen in place of the one that is edited: one without its dressing */
+  shown?: Montage | undefined;
+  /** the shot that is seen whole, with nothing done to it, while nothing plays */
+  whole?: string | null;
+  /** lies on the picture, as large as it */
+  over?: React.ReactNode;
   /** first frame of a cut that is looked at, both sides of it, while nothing plays */
   cut?: number | null;
   children?: React.ReactNode;
 }): React.JSX.Element {
   const montage = useMontage();
-  const give = usePictureWorker(projectId, montage, cut);
+  const give = usePictureWorker(projectId, shown ?? montage, cut, whole);
   const { width, height } = montage.shape;
   const [hold, box] = useSize<HTMLDivElement>();
   // As large as it fits, in its own shape, and on whole pixels: as many beside it on the left as on the right.
   const scale = Math.min(box.width / width, box.height / height);
-  const whole = (side: number, room: number): number => Math.max(0, Math.floor(side) - ((Math.floor(side) + Math.floor(room)) % 2));
+  const onWhole = (side: number, room: number): number => Math.max(0, Math.floor(side) - ((Math.floor(side) + Math.floor(room)) % 2));
   return (
     <div ref={hold} className="relative grid min-h-0 flex-1 place-items-center overflow-hidden bg-night">
       <canvas
         ref={give}
         data-testid="screen"
         aria-label="The montage's picture"
-        style={{ width: whole(width * scale, box.width), height: whole(height * scale, box.height) }}
+        style={{ width: onWhole(width * scale, box.width), height: onWhole(height * scale, box.height) }}
       />
       {!montage.song && <p className="absolute px-6 text-center text-white/80">The montage appears here once there is a song.</p>}
       {montage.song && montage.shots.length === 0 && (
         <p className="absolute px-6 text-center text-white/80">Nothing hangs yet. Choose where to cut, then fill the slots.</p>
+      )}
+      {over && (
+        <div className="absolute" style={{ width: onWhole(width * scale, box.width), height: onWhole(height * scale, box.height) }}>
+          {over}
+        </div>
       )}
       {children}
     </div>

@@ -161,6 +161,12 @@ export function struckAt(montage: Montage, frame: number): Struck {
   return { camera, veils: veils ? [...veils].map(([colour, opacity]) => ({ colour, opacity })) : STILL.veils, look, mirror };
 }
 
+/** Whether an effect is under way that shows frames again. */
+export function repeatsAt(montage: Montage, frame: number): boolean {
+  for (const { effect } of underWay(montage, frame)) if (EFFECTS[effect.kind].shown) return true;
+  return false;
+}
+
 /**
  * The frame of the montage whose picture is seen at a frame: its own, or an earlier one where an effect holds or repeats it.
  * An effect ends with the slot in which it fired.

@@ -14,7 +14,9 @@ const byte = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : val
 
 /** Whether a look does anything to colours alone. */
 export function changesColours(look: LookParts): boolean {
-  return look.exposure !== 0 || look.contrast !== 1 || look.saturation !== 1 || look.warmth !== 0 || look.lift !== 0 || look.tables.length > 0;
+  return (
+    look.exposure !== 0 || look.contrast !== 1 || look.saturation !== 1 || look.warmth !== 0 || look.lift !== 0 || look.tables.length > 0
+  );
 }
 
 /** What becomes of each level from 0 to 255. */
@@ -46,7 +48,8 @@ function cubed({ size, colours }: ColourCube, part: number): ColourChange {
     const [i1, i2, i3] = [origin + first, origin + first + second, origin + right + up + deep];
     let out = 0;
     for (let c = 0; c < 3; c++) {
-      const found = (colours[origin + c]! * (256 - a) + colours[i1 + c]! * (a - m) + colours[i2 + c]! * (m - z) + colours[i3 + c]! * z + 128) >> 8;
+      const found =
+        (colours[origin + c]! * (256 - a) + colours[i1 + c]! * (a - m) + colours[i2 + c]! * (m - z) + colours[i3 + c]! * z + 128) >> 8;
       const was = (colour >> (16 - 8 * c)) & 255;
       out = (out << 8) | (was + (((found - was) * share + 128) >> 8));
     }

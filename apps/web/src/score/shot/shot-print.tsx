@@ -1,6 +1,6 @@
 import { Lock } from 'lucide-react';
 import { memo, useRef, useState } from 'react';
-import { scoreOf, type Line, type PlacedShot, type Slot } from '@bluster/core';
+import { type Line, type PlacedShot, type Slot } from '@bluster/core';
 import type { AssetAnswer as Asset } from '@bluster/wire';
 import { filmFrame } from '../../tiles/film-frame.ts';
 import { StripTiles } from '../../tiles/strip-tiles.tsx';
@@ -9,7 +9,9 @@ import { player } from '../../playback/player.ts';
 import { CurveOver } from './curve-over.tsx';
 import { useHanging } from './hanging.ts';
 import { NARROWEST_PRINT, PRINT_EDGE, PRINT_HEIGHT, printPictures, printPlace } from '../../lines/print-layout.ts';
-import { montageNow, useEditor } from '../../document/editor.ts';
+import { chooseSlot } from '../../lines/choose-slot.ts';
+import { DressedSigns } from '../../lines/dressed-signs.tsx';
+import { useEditor } from '../../document/editor.ts';
 
 /** A note needs this much room, so that neighbours' notes do not run into each other. */
 const NOTE_PX = 70;
@@ -24,29 +26,6 @@ interface ShotPrintProps {
   readonly fps: number;
   /** of the film, pixels */
   readonly screen: { readonly width: number; readonly height: number };
-}
-
-/** Chooses a slot; with Shift all up to it, with Ctrl it besides the others. */
-function chooseSlot(slot: Slot, event?: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }): void {
-  const { select, selection } = useEditor.getState();
-  const { slotStart, moreSlots } = selection;
-  const base = { pegId: null, markIds: [] };
-  if (slotStart !== null && event?.shiftKey) {
-    const { slots } = scoreOf(montageNow());
-    const first = slots.findIndex((s) => s.start.id === slotStart);
-    const [a, b] = [first, slot.index].sort((x, y) => x - y) as [number, number];
-    select({
-      ...base,
-      slotStart,
-      moreSlots: slots
-        .slice(a, b + 1)
-        .map((s) => s.start.id)
-        .filter((id) => id !== slotStart),
-    });
-  } else if (slotStart !== null && slotStart !== slot.start.id && (event?.ctrlKey || event?.metaKey)) {
-    const others = moreSlots.includes(slot.start.id) ? moreSlots.filter((id) => id !== slot.start.id) : [...moreSlots, slot.start.id];
-    select({ ...base, slotStart, moreSlots: others });
-  } else select({ ...base, slotStart: slot.start.id });
 }
 
 /** How a shot runs, in a word or two; nothing where it runs as recorded. */
@@ -171,6 +150,7 @@ export const ShotPrint = memo(function ShotPrint({
             {placed.missing.toFixed(2)} s missing{coveredTo <= line.from ? ' in all' : ''}
           </span>
         )}
+        {starts && wide > 30 && <DressedSigns placed={placed} />}
         {shot.locked && (
           <span className="absolute top-0.5 left-0.5 rounded-sm bg-ink/70 p-0.5 text-white">
             <Lock size={9} aria-label="locked" />
