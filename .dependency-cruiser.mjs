@@ -119,7 +119,7 @@ export default {
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: ['/dist/', '^packages/core/assembly/', 'node_modules', '[.]wasm[.]ts$', '[.]weights[.]ts$'] },
+    exclude: { path: ['/dist/', '^packages/(core|media)/assembly/', 'node_modules', '[.]wasm[.]ts$', '[.]weights[.]ts$'] },
     tsPreCompilationDeps: true,
     combinedDependencies: true,
     enhancedResolveOptions: {

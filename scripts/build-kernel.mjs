@@ -1,24 +1,26 @@
-// Compiles the core's AssemblyScript to WebAssembly and writes it as modules of bytes, so that pages, workers, the server
+// Compiles AssemblyScript of the core and of media to WebAssembly and writes it as modules of bytes, so that pages, workers, the server
 // and the command line all load it alike, without asking for a file. The beat network's weights go the same way.
 import { existsSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 
 const core = resolve(import.meta.dirname, '../packages/core');
+const media = resolve(import.meta.dirname, '../packages/media');
 const OPTIONS = ['--optimizeLevel', '3', '--enable', 'simd', '--runtime', 'stub', '--initialMemory', '16', '--noAssert', '--use', 'abort='];
 
 function stale(target, source) {
   return !existsSync(target) || statSync(target).mtimeMs < Math.max(statSync(source).mtimeMs, statSync(import.meta.filename).mtimeMs);
 }
 
-for (const [name, constant] of [
-  ['spectrum', 'SPECTRUM_WASM'],
-  ['network', 'NETWORK_WASM'],
-  ['tracking', 'TRACKING_WASM'],
-  ['half-rate', 'HALF_RATE_WASM'],
+for (const [home, folder, name, constant] of [
+  [core, 'music', 'spectrum', 'SPECTRUM_WASM'],
+  [core, 'music', 'network', 'NETWORK_WASM'],
+  [core, 'music', 'tracking', 'TRACKING_WASM'],
+  [core, 'music', 'half-rate', 'HALF_RATE_WASM'],
+  [media, 'film', 'pictures', 'PICTURES_WASM'],
 ]) {
-  const source = join(core, `assembly/${name}.ts`);
-  const target = join(core, `src/music/${name}.wasm.ts`);
+  const source = join(home, `assembly/${name}.ts`);
+  const target = join(home, `src/${folder}/${name}.wasm.ts`);
   if (!stale(target, source)) continue;
   const asc = await import('assemblyscript/asc');
   const out = join(mkdtempSync(join(tmpdir(), 'bluster-kernel-')), `${name}.wasm`);

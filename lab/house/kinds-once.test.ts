@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { describe, expect, test } from '@jest/globals';
-import { EFFECTS, FILM_PRESETS, MARKS, MARKS_FORMATS, ORDERS, TRANSITIONS } from '@bluster/core';
+import { EFFECTS, FILM_PRESETS, LOOKS, MARKS, MOVES, MARKS_FORMATS, ORDERS, TRANSITIONS } from '@bluster/core';
 import { sourcesIn } from './sources.ts';
 import { RULES } from '../../packages/core/src/pegs/rules/all.ts';
 
@@ -12,6 +12,8 @@ const FAMILIES: Readonly<Record<string, { readonly folder: string; readonly list
   marks: { folder: 'packages/core/src/marks/kinds', list: MARKS, definition: 'mark-kind.ts' },
   rules: { folder: 'packages/core/src/pegs/rules', list: RULES, definition: 'rule-kind.ts' },
   effects: { folder: 'packages/core/src/finish/effects', list: EFFECTS, definition: 'effect-kind.ts' },
+  moves: { folder: 'packages/core/src/finish/moves', list: MOVES, definition: 'move-kind.ts' },
+  looks: { folder: 'packages/core/src/finish/looks', list: LOOKS, definition: 'look-kind.ts' },
   transitions: { folder: 'packages/core/src/finish/transitions', list: TRANSITIONS, definition: 'transition-kind.ts' },
   orders: { folder: 'packages/core/src/fill/orders', list: ORDERS, definition: 'order-kind.ts' },
   'formats of marks': { folder: 'packages/core/src/formats/marks', list: MARKS_FORMATS, definition: 'marks-format.ts' },
@@ -39,7 +41,7 @@ describe.each(Object.entries(FAMILIES))('%s', (_, { folder, list, definition }) 
 
   test('are a file each, and nothing else lies between them', () => {
     const listed = readFileSync(join(root, folder, 'all.ts'), 'utf8');
-    const others = [definition, 'all.ts', 'counting.ts', 'triggers.ts'];
+    const others = [definition, 'all.ts', 'counting.ts', 'triggers.ts', 'curves.ts', 'look-parts.ts'];
     const own = readdirSync(join(root, folder)).filter((file) => !file.endsWith('.test.ts') && !others.includes(file));
     for (const file of own) expect(listed).toContain(`from './${file}'`);
     expect(own.length).toBeGreaterThanOrEqual(kinds.length);

@@ -22,7 +22,7 @@ import { hearSound } from '@bluster/media/sound/sound';
 import { CLIPS } from './clips.ts';
 import { PHOTOS } from './photos.ts';
 
-const media = join(import.meta.dirname, '../media');
+const media = join(import.meta.dirname, '../../../demo/media');
 const SONG = 'gust-on-the-down.ogg';
 const STORY = [
   'morning-hill.jpg',
@@ -151,6 +151,21 @@ act({ do: 'addEffect', kind: 'shake', what: 'drop' });
 act({ do: 'addEffect', kind: 'punch', what: 'bar', section: section('drop').id });
 act({ do: 'addEffect', kind: 'punch', what: 'bar', section: section('drop', 1).id });
 act({ do: 'setPictureFades', in: 0, out: 1.5 });
+// Bars that open as the wind comes up, photos that the frame goes over by turns, a paler break and a warmer end, soft focus under the
+// last words; upright pictures stand before themselves.
+const from = (name: string): { markId: string } => ({ markId: barAt(sectionStart(name)) });
+act({ do: 'addLetterbox', aspect: 2.39, span: { to: from('build'), fall: 4 } });
+act({ do: 'setMoveRule', rule: { what: 'photos', kinds: ['closer', 'left', 'wider', 'right'], strength: 0.3, ease: 'in-and-out' } });
+act({ do: 'setBorder', ids: vertical.slice(1).map((s) => s.placed!.shot.id), border: 'blurred' });
+act({ do: 'addLook', kind: 'vignette', strength: 0.35 });
+act({ do: 'addLook', kind: 'saturation', strength: -0.35, section: section('break').id });
+act({ do: 'addLook', kind: 'warmth', strength: 0.3, section: section('outro').id });
+const lastWords = beats.findIndex((m) => m.id === barAt(sectionStart('outro')));
+const afterWords = { markId: beats[lastWords + 6]!.id };
+act({ do: 'addLook', kind: 'blur', strength: 0.35, span: { from: from('outro'), to: afterWords, rise: 1, fall: 1 } });
+act({ do: 'addEffect', kind: 'surge', what: 'drop' });
+const opening = scoreOf(montage).slots.find((s) => s.start.time < 5 && s.placed && s.frames > 80)!;
+act({ do: 'setMoves', ids: [opening.placed!.shot.id], moves: [{ kind: 'drift', strength: 0.6, ease: 'even' }] });
 
 writeFileSync(join(media, 'kite-day.montage.json'), `${JSON.stringify(montage)}\n`);
 const score = scoreOf(montage);

@@ -2,12 +2,21 @@ import fc from 'fast-check';
 import { describe, expect, test } from '@jest/globals';
 import type { Montage } from '../document/montage.ts';
 import { readMontage } from '../document/read-montage.ts';
-import { sampleMontage } from '../testing/sample-montage.ts';
-import { drawListAt } from '../picture/draw-list.ts';
+import { FILL_DEFAULTS } from '../fill/fill-options.ts';
+import { sampleClip, sampleMontage } from '../testing/sample-montage.ts';
+import { drawListAt, picturesIn } from '../picture/draw-list.ts';
+import { tooManyFlashes } from './flashes.ts';
 import { firingsOf, struckAt } from './firings.ts';
 import { carryOut } from '../commands/carry-out.ts';
 import type { Command } from '../commands/all.ts';
 
+/** Eight seconds, a beat every fifteen frames, with clips in slots of sixty. */
+const filled = (): Montage =>
+  after(
+    sampleMontage(8, [sampleClip('a', 9), sampleClip('b', 9)]),
+    { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } },
+    { do: 'fill', options: { ...FILL_DEFAULTS, order: 'story' } },
+  );
 const after = (montage: Montage, ...commands: Command[]): Montage => commands.reduce(carryOut, montage);
 const frames = (montage: Montage): number[] => firingsOf(montage).map((f) => f.frame);
 const bar = (montage: Montage, n: number): string => montage.marks.filter((m) => m.kind === 'bar')[n]!.id;
@@ -111,5 +120,57 @@ describe('effects', () => {
       { do: 'setSong', assetId: 'other', name: 'other', length: 9 },
     );
     expect(montage.effects.map((e) => e.kind)).toEqual(['flash']);
+  });
+  test('that show frames again hold or repeat the picture until their slot ends', () => {
+    const base = filled();
+    const frames = (m: Montage, list: readonly number[]): number[] => list.map((n) => picturesIn(drawListAt(m, n))[0]!.frame);
+    const frozen = after(base, { do: 'toggleEffect', kind: 'freeze', markId: base.marks[2]!.id, firing: [] });
+    expect(frames(frozen, [29, 30, 37, 44, 45])).toEqual([29, 30, 30, 30, 45]);
+    const stuttering = after(base, { do: 'toggleEffect', kind: 'stutter', markId: base.marks[2]!.id, firing: [] });
+    // Half a beat is seven and a half frames.
+    expect(frames(stuttering, [30, 36, 37, 38, 44, 45])).toEqual([30, 36, 37, 30, 36, 30]);
+    const late = after(base, { do: 'toggleEffect', kind: 'freeze', markId: base.marks[3]!.id, firing: [] });
+    expect(frames(after(late, { do: 'changeEffects', ids: [late.effects[0]!.id], beats: 4 }), [59])).toEqual([45]);
+    expect(drawListAt(after(late, { do: 'changeEffects', ids: [late.effects[0]!.id], beats: 4 }), 60).layers).toEqual(
+      drawListAt(base, 60).layers,
+    );
+  });
+  test('of one kind never lie on top of each other: the one that is meant most closely fires', () => {
+    const base = filled();
+    const every = after(base, { do: 'addEffect', kind: 'flash', what: 'bar' }, { do: 'addEffect', kind: 'flash', what: 'beat' });
+    expect(firingsOf(every).filter((f) => f.frame === 60)).toHaveLength(1);
+    const one = {
+      ...every,
+      effects: [
+        ...every.effects,
+        { id: 'e99', kind: 'flash' as const, on: { kind: 'moment' as const, markId: base.marks[4]!.id, time: 2 }, strength: 0.2, beats: 4 },
+      ],
+    };
+    expect(firingsOf(one).find((f) => f.frame === 60)!.effect.id).toBe('e99');
+  });
+  test('die away as their curve says, and mirror which way they are told to', () => {
+    const base = after(filled(), { do: 'addEffect', kind: 'mirror', what: 'bar' });
+    expect(struckAt(base, 60).mirror).toBe('left');
+    const ids = base.effects.map((e) => e.id);
+    expect(struckAt(after(base, { do: 'changeEffects', ids, way: 'down' }), 60).mirror).toBe('down');
+    const drained = after(filled(), { do: 'addEffect', kind: 'drain', what: 'bar' });
+    const curve = (of: 'even' | 'whole' | 'swell'): number[] => {
+      const m = after(drained, { do: 'changeEffects', ids: drained.effects.map((e) => e.id), curve: of });
+      return [60, 75, 89].map((n) => Math.round(100 * (1 - struckAt(m, n).look!.saturation)));
+    };
+    expect(curve('even')).toEqual([100, 50, 3]);
+    expect(curve('whole')).toEqual([100, 100, 100]);
+    expect(curve('swell')).toEqual([0, 100, 10]);
+  });
+  test('that flash more than three times a second are said, and thinned out until they do not', () => {
+    const safe = after(filled(), { do: 'addEffect', kind: 'flash', what: 'beat' });
+    expect(tooManyFlashes(safe)).toEqual([]);
+    const wild = after(safe, { do: 'addEffect', kind: 'strobe', what: 'bar' }, { do: 'doubleBeats' }, { do: 'doubleBeats' });
+    const [first] = tooManyFlashes(wild);
+    expect(first!.flashes).toBeGreaterThan(3);
+    const thin = after(wild, { do: 'thinFlashes' });
+    expect(tooManyFlashes(thin)).toEqual([]);
+    expect(firingsOf(thin).length).toBeGreaterThan(4);
+    expect(carryOut(thin, { do: 'thinFlashes' })).toBe(thin);
   });
 });

@@ -7,6 +7,8 @@ export type ColourChange = (colour: number) => number;
 const WARMTH = [0.18, 0.02, -0.28] as const;
 /** The grey that black is lifted to. */
 const LIFTED = [82, 84, 92] as const;
+/** The same, #rrggbb. */
+export const LIFTED_COLOUR = `#${LIFTED.map((level) => level.toString(16)).join('')}`;
 /** Brightness by ITU-R BT.709, of 32768. */
 const [RED, GREEN, BLUE] = [6966, 23436, 2366];
 
@@ -21,6 +23,29 @@ export function changesColours(look: LookParts): boolean {
 
 /** What becomes of each level from 0 to 255. */
 const levels = (of: (level: number) => number): Uint8Array => Uint8Array.from({ length: 256 }, (_, i) => Math.round(byte(of(i))));
+
+/** The numbers of a change of colours, tables apart: levels are multiplied and held, in this order. */
+export interface ColourSteps {
+  readonly gain: number;
+  readonly contrast: number;
+  readonly saturation: number;
+  /** of red, green and blue */
+  readonly warm: readonly [number, number, number];
+  /** how much of the picture is kept when black is lifted, and what is added: levels of red, green and blue */
+  readonly kept: number;
+  readonly lift: readonly [number, number, number];
+}
+
+export function colourSteps({ exposure, contrast, saturation, warmth, lift }: LookParts): ColourSteps {
+  return {
+    gain: 2 ** exposure,
+    contrast,
+    saturation,
+    warm: WARMTH.map((by) => 1 + by * warmth) as unknown as ColourSteps['warm'],
+    kept: 1 - lift,
+    lift: LIFTED.map((to) => to * lift) as unknown as ColourSteps['lift'],
+  };
+}
 
 /** A colour from a cube, between the four of its neighbours that lie around it (tetrahedral). */
 function cubed({ size, colours }: ColourCube, part: number): ColourChange {
@@ -63,12 +88,11 @@ function cubed({ size, colours }: ColourCube, part: number): ColourChange {
  * @param cubeOf a table of colours by its id; one that is not there changes nothing
  */
 export function colourChange(look: LookParts, cubeOf: (id: string) => ColourCube | null): ColourChange {
-  const gain = 2 ** look.exposure;
-  const { contrast, warmth, lift } = look;
+  const { gain, contrast, warm, kept, lift } = colourSteps(look);
   const saturation = Math.round(look.saturation * 256);
   const before = levels((level) => (byte(level * gain) - 127.5) * contrast + 127.5);
-  const [red, green, blue] = WARMTH.map((by) => levels((level) => level * (1 + by * warmth))) as [Uint8Array, Uint8Array, Uint8Array];
-  const [black, mid, light] = LIFTED.map((to) => levels((level) => level + (to - level) * lift)) as [Uint8Array, Uint8Array, Uint8Array];
+  const [red, green, blue] = warm.map((by) => levels((level) => level * by)) as [Uint8Array, Uint8Array, Uint8Array];
+  const [black, mid, light] = lift.map((add) => levels((level) => level * kept + add)) as [Uint8Array, Uint8Array, Uint8Array];
   const cubes = look.tables.flatMap(({ id, part }) => {
     const cube = cubeOf(id);
     return cube && part > 0 ? [cubed(cube, part)] : [];

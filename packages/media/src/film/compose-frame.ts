@@ -47,7 +47,7 @@ export const blackPicture = (size: Size): Uint8Array => filled(size, BLACK_COLOU
 function laid(below: Uint8Array, { picture, size, placed, opacity, blur }: LayerPicture, screen: Size): Uint8Array {
   if (!picture) return below;
   if (!placed) return opacity >= 1 ? picture : mixPictures(below, picture, opacity);
-  const own = Uint8Array.from(below);
+  const own = below.slice();
   layPicture(picture, size, own, screen, placed);
   const soft = blur > 0 ? blurredPicture(own, screen, blur) : own;
   return opacity >= 1 ? soft : mixPictures(below, soft, opacity);

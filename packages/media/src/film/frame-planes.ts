@@ -1,78 +1,47 @@
 import type { Camera, Rect, Way } from '@bluster/core';
+import { kernel } from './picture-kernel.ts';
+import { planesOf, sampleOnto } from './sample-planes.ts';
+import type { Size } from './size.ts';
 import { videoColourOf } from './video-colour.ts';
+
+export type { Size } from './size.ts';
 
 // Pictures here are planes of 8 bit one after the other, luma and two of chroma at half its size (4:2:0), in the limited
 // range of video: black is 16 and white 235, no colour is 128.
-
-/** A size in pixels, even in both directions. */
-export interface Size {
-  readonly width: number;
-  readonly height: number;
-}
 
 export const BLACK = 16;
 const GREY = 128;
 
 /** One picture with a part of another over it. */
 export function mixPictures(below: Uint8Array, above: Uint8Array, part: number): Uint8Array {
-  const out = new Uint8Array(below.length);
-  const weight = Math.round(part * 256);
-  for (let i = 0; i < out.length; i++) out[i] = below[i]! + (((above[i]! - below[i]!) * weight + 128) >> 8);
-  return out;
+  const { length } = below;
+  const work = kernel.begin(3 * length);
+  const [a, b, out] = [work.put(below), work.put(above), work.room(length)];
+  work.code.mix(a, b, out, length, Math.round(part * 256));
+  return work.take(out, length);
 }
 
 /** A picture with so much of a colour (#rrggbb) over it. */
 export function veiled(picture: Uint8Array, { width, height }: Size, colour: string, part: number): Uint8Array {
-  const out = new Uint8Array(picture.length);
-  const weight = Math.round(part * 256);
+  const { length } = picture;
   const pixels = width * height;
   const { luma, blue, red } = videoColourOf(colour);
-  const cover = (from: number, to: number, value: number): void => {
-    for (let i = from; i < to; i++) out[i] = picture[i]! + (((value - picture[i]!) * weight + 128) >> 8);
-  };
-  cover(0, pixels, luma);
-  cover(pixels, pixels * 1.25, blue);
-  cover(pixels * 1.25, out.length, red);
-  return out;
+  const work = kernel.begin(2 * length);
+  const [from, out] = [work.put(picture), work.room(length)];
+  const weight = Math.round(part * 256);
+  // What a stretch writes beyond its end is written anew by the next.
+  work.code.veil(from, luma, out, pixels, weight);
+  work.code.veil(from + pixels, blue, out + pixels, pixels / 4, weight);
+  work.code.veil(from + pixels * 1.25, red, out + pixels * 1.25, pixels / 4, weight);
+  return work.take(out, length);
 }
 
-/** For each pixel of a row or column the one of the source to its left, and how much of the next is in it (of 256). */
-function sampled(size: number, zoom: number, shift: number): { at: Int32Array; part: Int32Array } {
-  const [at, part] = [new Int32Array(size), new Int32Array(size)];
-  const middle = size / 2;
-  for (let i = 0; i < size; i++) {
-    const exact = Math.max(0, Math.min(size - 1, (i + 0.5 - middle - shift) / zoom + middle - 0.5));
-    at[i] = Math.min(size - 2, Math.floor(exact));
-    part[i] = Math.round((exact - at[i]!) * 256);
-  }
-  return { at, part };
-}
-
-function enlargePlane(from: Uint8Array, to: Uint8Array, start: number, { width, height }: Size, camera: Camera): void {
-  const across = sampled(width, camera.zoom, camera.x);
-  const down = sampled(height, camera.zoom, camera.y);
-  for (let y = 0; y < height; y++) {
-    const top = start + down.at[y]! * width;
-    const low = down.part[y]!;
-    const row = start + y * width;
-    for (let x = 0; x < width; x++) {
-      const i = top + across.at[x]!;
-      const part = across.part[x]!;
-      const above = from[i]! * (256 - part) + from[i + 1]! * part;
-      const below = from[i + width]! * (256 - part) + from[i + width + 1]! * part;
-      to[row + x] = (above * (256 - low) + below * low + 32768) >> 16;
-    }
-  }
-}
-
-/** A picture as a camera sees it: enlarged about its middle and moved, bilinear. */
-export function seenBy(picture: Uint8Array, size: Size, camera: Camera): Uint8Array {
-  const out = new Uint8Array(picture.length);
-  const half = { width: size.width / 2, height: size.height / 2 };
-  const pixels = size.width * size.height;
-  enlargePlane(picture, out, 0, size, camera);
-  const halfway = { zoom: camera.zoom, x: camera.x / 2, y: camera.y / 2 };
-  for (const plane of [0, 1]) enlargePlane(picture, out, pixels + (plane * pixels) / 4, half, halfway);
+/** A picture as a camera sees it: enlarged about its middle and moved, bilinear; its edges go on where it does not reach. */
+export function seenBy(picture: Uint8Array, size: Size, { zoom, x, y }: Camera): Uint8Array {
+  const out = picture.slice();
+  const [width, height] = [size.width * zoom, size.height * zoom];
+  const target: Rect = { x: (size.width - width) / 2 + x, y: (size.height - height) / 2 + y, width, height };
+  sampleOnto(planesOf(picture, size), out, size, { target, turn: 0 }, 'edges go on');
   return out;
 }
 
@@ -96,7 +65,7 @@ function* rowsOf({ width, height }: Size, { x, y, width: wide, height: tall }: R
 
 /** Blackens parts of the screen, even in place and size. */
 export function barred(picture: Uint8Array, size: Size, bars: readonly Rect[]): Uint8Array {
-  const out = Uint8Array.from(picture);
+  const out = picture.slice();
   const luma = size.width * size.height;
   for (const bar of bars) for (const [start, length] of rowsOf(size, bar)) out.fill(start < luma ? BLACK : GREY, start, start + length);
   return out;
@@ -104,7 +73,7 @@ export function barred(picture: Uint8Array, size: Size, bars: readonly Rect[]): 
 
 /** One picture with a part of another over it, in a part of the screen (even pixels) alone. */
 export function mixWithin(below: Uint8Array, above: Uint8Array, part: number, size: Size, within: Rect): Uint8Array {
-  const out = Uint8Array.from(below);
+  const out = below.slice();
   const weight = Math.round(part * 256);
   for (const [start, length] of rowsOf(size, within))
     for (let i = start; i < start + length; i++) out[i] = below[i]! + (((above[i]! - below[i]!) * weight + 128) >> 8);
@@ -113,7 +82,7 @@ export function mixWithin(below: Uint8Array, above: Uint8Array, part: number, si
 
 /** A picture with one of its halves also in place of the other, turned over. */
 export function mirrored(picture: Uint8Array, size: Size, kept: Way): Uint8Array {
-  const out = Uint8Array.from(picture);
+  const out = picture.slice();
   const pixels = size.width * size.height;
   for (const [n, plane] of [0, pixels, pixels * 1.25].entries()) {
     const [w, h] = n === 0 ? [size.width, size.height] : [size.width / 2, size.height / 2];
@@ -153,18 +122,20 @@ export interface Overlay {
   readonly chromaCover: Uint8Array;
 }
 
-function lay(out: Uint8Array, start: number, over: Uint8Array, cover: Uint8Array): void {
-  for (let i = 0; i < over.length; i++) {
-    const c = cover[i]!;
-    if (c > 0) out[start + i] = Math.round((out[start + i]! * (255 - c) + over[i]! * c) / 255);
-  }
-}
-
 /** A picture with something written over it. */
 export function overlaid(picture: Uint8Array, { width, height }: Size, over: Overlay): Uint8Array {
-  const out = Uint8Array.from(picture);
+  const out = picture.slice();
   const pixels = width * height;
-  lay(out, over.top * width, over.luma, over.cover);
-  over.chroma.forEach((plane, i) => lay(out, pixels * (1 + i / 4) + (over.top * width) / 4, plane, over.chromaCover));
+  const lay = (start: number, above: Uint8Array, cover: Uint8Array): void => {
+    const { length } = above;
+    const work = kernel.begin(5 * length);
+    // Of 255 to of 256.
+    const parts = Uint16Array.from(cover, (c) => c + (c >> 7));
+    const [a, b, to] = [work.put(out.subarray(start, start + length)), work.put(above), work.room(length)];
+    work.code.mixMasked(a, b, to, length, work.put(parts));
+    out.set(work.take(to, length), start);
+  };
+  lay(over.top * width, over.luma, over.cover);
+  over.chroma.forEach((plane, i) => lay(pixels * (1 + i / 4) + (over.top * width) / 4, plane, over.chromaCover));
   return out;
 }

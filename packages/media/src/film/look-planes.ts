@@ -1,5 +1,5 @@
 import type { ColourCube, LookParts } from '@bluster/core';
-import { changesColours, colourChange } from '@bluster/core/picture/colour-change';
+import { changesColours, colourChange, colourSteps, LIFTED_COLOUR } from '@bluster/core/picture/colour-change';
 import {
   blurLevels,
   GRAIN_COVER,
@@ -10,18 +10,47 @@ import {
   VIGNETTE_COVER,
   vignetteAt,
 } from '@bluster/core/picture/optics';
-import type { Size } from './frame-planes.ts';
+import { mixPictures, veiled } from './frame-planes.ts';
+import { kernel } from './picture-kernel.ts';
+import type { Size } from './size.ts';
 import { planesOf, resized, type Plane } from './sample-planes.ts';
 
 type CubeOf = (id: string) => ColourCube | null;
 
+/** A picture with paler colours and lifted black, which needs no way through red, green and blue. */
+function paled(picture: Uint8Array, { width, height }: Size, { saturation, lift }: LookParts): Uint8Array {
+  const out = picture.slice();
+  const pixels = width * height;
+  if (saturation < 1) {
+    const work = kernel.begin(2 * pixels);
+    const chroma = pixels / 2;
+    const [from, to] = [work.put(out.subarray(pixels)), work.room(chroma)];
+    work.code.veil(from, 128, to, chroma, Math.round(256 * (1 - saturation)));
+    out.set(work.take(to, chroma), pixels);
+  }
+  return lift > 0 ? veiled(out, { width, height }, LIFTED_COLOUR, lift) : out;
+}
+
+const isPaler = ({ exposure, contrast, warmth, saturation, tables }: LookParts): boolean =>
+  exposure === 0 && contrast === 1 && warmth === 0 && saturation <= 1 && tables.length === 0;
+
+/** A picture with its colours changed, by the compiled code: all but tables of colours. */
+function recoloured(picture: Uint8Array, { width, height }: Size, look: LookParts): Uint8Array {
+  const { gain, contrast, saturation, warm, kept, lift } = colourSteps(look);
+  const work = kernel.begin(2 * picture.length);
+  const [from, out] = [work.put(picture), work.room(picture.length)];
+  work.code.setColours(gain, contrast, saturation, ...warm, kept, ...lift);
+  work.code.recolour(from, out, width, height);
+  return work.take(out, picture.length);
+}
+
 const clip = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : value);
 
 /**
- * A picture with its colours changed: out of video's (BT.709, limited range) into red, green and blue, and back. Each pixel has its own
- * brightness and the colour of its block of four.
+ * A picture with its colours changed one by one: out of video's (ITU-R BT.709, limited range, in 16 bits of fraction) into red, green and
+ * blue, and back. Each pixel has its own brightness and the colour of its block of four.
  */
-function recoloured(picture: Uint8Array, { width, height }: Size, look: LookParts, cubeOf: CubeOf): Uint8Array {
+function recolouredByTable(picture: Uint8Array, { width, height }: Size, look: LookParts, cubeOf: CubeOf): Uint8Array {
   const change = colourChange(look, cubeOf);
   const out = new Uint8Array(picture.length);
   const pixels = width * height;
@@ -30,7 +59,6 @@ function recoloured(picture: Uint8Array, { width, height }: Size, look: LookPart
     for (let bx = 0; bx < half; bx++) {
       const c = by * half + bx;
       const [cb, cr] = [picture[pixels + c]! - 128, picture[pixels * 1.25 + c]! - 128];
-      // ITU-R BT.709, in 16 bits of fraction.
       const [toR, toG, toB] = [117504 * cr, -13954 * cb - 34903 * cr, 138453 * cb];
       let [sumR, sumG, sumB] = [0, 0, 0];
       for (let k = 0; k < 4; k++) {
@@ -58,12 +86,8 @@ function blurredPlane(plane: Plane, levels: number): Plane {
   let now = steps[whole]!;
   if (part > 2) {
     const far = resized(steps[whole + 1]!, now.width, now.height);
-    const mixed = new Uint8Array(now.width * now.height);
-    for (let i = 0; i < mixed.length; i++) {
-      const near = now.data[now.start + i]!;
-      mixed[i] = near + (((far.data[far.start + i]! - near) * part + 128) >> 8);
-    }
-    now = { data: mixed, start: 0, width: now.width, height: now.height };
+    const { start, width, height } = now;
+    now = { data: mixPictures(now.data.subarray(start, start + width * height), far.data, part / 256), start: 0, width, height };
   }
   for (let n = whole - 1; n >= 0; n--) now = resized(now, steps[n]!.width, steps[n]!.height);
   return now;
@@ -84,7 +108,7 @@ export function blurredPicture(picture: Uint8Array, size: Size, blur: number): U
 
 let mask: { readonly key: string; readonly luma: Uint16Array; readonly chroma: Uint16Array } | null = null;
 
-/** What is left of each pixel's light, of 256. */
+/** How much of each pixel is black, of 256. */
 function maskOf({ width, height }: Size, strength: number): { luma: Uint16Array; chroma: Uint16Array } {
   const key = `${width} ${height} ${strength}`;
   if (mask?.key === key) return mask;
@@ -94,7 +118,7 @@ function maskOf({ width, height }: Size, strength: number): { luma: Uint16Array;
       const dy = ((y + 0.5) / h) * 2 - 1;
       for (let x = 0; x < w; x++) {
         const dx = ((x + 0.5) / w) * 2 - 1;
-        left[y * w + x] = Math.round(256 * (1 - VIGNETTE_COVER * strength * vignetteAt(Math.sqrt((dx * dx + dy * dy) / 2))));
+        left[y * w + x] = Math.round(256 * (VIGNETTE_COVER * strength * vignetteAt(Math.sqrt((dx * dx + dy * dy) / 2))));
       }
     }
     return left;
@@ -106,38 +130,64 @@ function maskOf({ width, height }: Size, strength: number): { luma: Uint16Array;
 /** A picture with its edges darkened. */
 function vignetted(picture: Uint8Array, size: Size, strength: number): Uint8Array {
   const { luma, chroma } = maskOf(size, strength);
-  const out = new Uint8Array(picture.length);
+  const { length } = picture;
   const pixels = luma.length;
-  for (let i = 0; i < pixels; i++) out[i] = 16 + (((picture[i]! - 16) * luma[i]! + 128) >> 8);
-  for (let n = 0; n < 2; n++) {
-    const start = pixels * (1 + n / 4);
-    for (let i = 0; i < chroma.length; i++) out[start + i] = 128 + (((picture[start + i]! - 128) * chroma[i]! + 128) >> 8);
-  }
-  return out;
+  const work = kernel.begin(2 * length + 2 * pixels + 2 * chroma.length);
+  const [from, out, masks, small] = [work.put(picture), work.room(length), work.put(luma), work.put(chroma)];
+  work.code.veilMasked(from, 16, out, pixels, masks);
+  for (const start of [pixels, pixels * 1.25]) work.code.veilMasked(from + start, 128, out + start, chroma.length, small);
+  return work.take(out, length);
+}
+
+/** The tile of grain in a strength, as what it covers with, and of each pixel how much of 256. */
+interface Grain {
+  readonly strength: number;
+  readonly above: Uint8Array;
+  readonly parts: Uint16Array;
+}
+
+let grain: Grain | null = null;
+
+function grainOf(strength: number): Grain {
+  if (grain?.strength === strength) return grain;
+  const tile = grainTile();
+  const cover = (256 / 255) * GRAIN_COVER * strength;
+  grain = {
+    strength,
+    above: Uint8Array.from(tile, (n) => (n > 0 ? 235 : 16)),
+    parts: Uint16Array.from(tile, (n) => Math.round(Math.abs(n) * cover)),
+  };
+  return grain;
 }
 
 /** A picture with grain over it: on brightness alone, as colour is kept at half the size. */
 function grained(picture: Uint8Array, { width, height }: Size, strength: number, seed: number): Uint8Array {
-  const out = Uint8Array.from(picture);
-  const tile = grainTile();
+  const { above, parts } = grainOf(strength);
   const start = grainStart(seed);
-  const cover = Math.round((65536 / 255) * GRAIN_COVER * strength);
+  const work = kernel.begin(2 * width * height + 3 * above.length);
+  const out = picture.slice();
+  const pixels = width * height;
+  const [from, to, over, masks] = [work.put(picture.subarray(0, pixels)), work.room(pixels), work.put(above), work.put(parts)];
   for (let y = 0; y < height; y++) {
     const row = ((y + start.y) % GRAIN_TILE) * GRAIN_TILE;
-    for (let x = 0; x < width; x++) {
-      const n = tile[row + ((x + start.x) % GRAIN_TILE)]!;
-      const i = y * width + x;
-      const was = picture[i]!;
-      out[i] = n > 0 ? was + (((235 - was) * n * cover + 32768) >> 16) : was - (((was - 16) * -n * cover + 32768) >> 16);
+    for (let x = 0; x < width;) {
+      const column = (x + start.x) % GRAIN_TILE;
+      const length = Math.min(GRAIN_TILE - column, width - x);
+      work.code.mixMasked(from + y * width + x, over + row + column, to + y * width + x, length, masks + 2 * (row + column));
+      x += length;
     }
   }
+  out.set(work.take(to, pixels));
   return out;
 }
 
 /** A picture as a look makes it: its colours, out of focus, its edges, grain; in that order, as the painter does it. */
 export function looked(picture: Uint8Array, size: Size, look: LookParts, seed: number, cubeOf: CubeOf): Uint8Array {
   let out = picture;
-  if (changesColours(look)) out = recoloured(out, size, look, cubeOf);
+  if (changesColours(look)) {
+    const byTable = look.tables.length > 0 || size.width % 4 !== 0;
+    out = isPaler(look) ? paled(out, size, look) : byTable ? recolouredByTable(out, size, look, cubeOf) : recoloured(out, size, look);
+  }
   if (look.blur > 0) out = blurredPicture(out, size, look.blur);
   if (look.vignette > 0) out = vignetted(out, size, look.vignette);
   if (look.grain > 0) out = grained(out, size, look.grain, seed);

@@ -1,5 +1,6 @@
 import type { Rect } from '@bluster/core';
-import type { Size } from './frame-planes.ts';
+import { kernel } from './picture-kernel.ts';
+import type { Size } from './size.ts';
 
 /** How a picture lies on the screen: where, before it is turned about the screen's middle by so many degrees clockwise. */
 export interface Placed {
@@ -16,6 +17,9 @@ export interface Plane {
   readonly height: number;
 }
 
+/** What becomes of a screen that a picture does not reach: it stays, or the picture's edges go on. */
+export type Beside = 'stays' | 'edges go on';
+
 /** Where the rows or columns of a screen lie in a picture. */
 interface Sampled {
   /** the pixel to the left of each, and how much of the next is in it, of 256 */
@@ -27,96 +31,60 @@ interface Sampled {
   readonly end: number;
 }
 
-function sampled(size: number, from: number, length: number, pixels: number): Sampled {
+function sampled(size: number, from: number, length: number, pixels: number, beside: Beside): Sampled {
   const [at, part, cover] = [new Int32Array(size), new Int32Array(size), new Int32Array(size)];
-  const first = Math.max(0, Math.floor(from + 1e-6));
-  const end = Math.min(size, Math.ceil(from + length - 1e-6));
+  const whole = beside === 'edges go on';
+  const first = whole ? 0 : Math.max(0, Math.floor(from + 1e-6));
+  const end = whole ? size : Math.min(size, Math.ceil(from + length - 1e-6));
   const last = Math.max(0, pixels - 2);
   for (let i = first; i < end; i++) {
     const exact = Math.max(0, Math.min(pixels - 1, ((i + 0.5 - from) * pixels) / length - 0.5));
     at[i] = Math.min(last, Math.floor(exact));
     part[i] = Math.round((exact - at[i]!) * 256);
-    cover[i] = Math.round(256 * (Math.min(i + 1, from + length) - Math.max(i, from)));
+    cover[i] = whole ? 256 : Math.round(256 * (Math.min(i + 1, from + length) - Math.max(i, from)));
   }
   return { at, part, cover, first, end };
 }
 
-/** Samples a plane into another through a placing in the target's own pixels, bilinear; what lies beside it stays as it is. */
-export function samplePlane(from: Plane, to: Plane, { target, turn }: Placed): void {
-  if (turn !== 0) turned(from, to, { target, turn });
-  else upright(from, to, target);
-}
+const bytesOf = ({ data, start, width, height }: Plane): Uint8Array => data.subarray(start, start + width * height);
 
-function upright(from: Plane, to: Plane, target: Rect): void {
-  const across = sampled(to.width, target.x, target.width, from.width);
-  const down = sampled(to.height, target.y, target.height, from.height);
-  const { data } = from;
-  const out = to.data;
-  const next = from.width > 1 ? 1 : 0;
-  const below = from.height > 1 ? from.width : 0;
-  for (let y = down.first; y < down.end; y++) {
-    const top = from.start + down.at[y]! * from.width;
-    const low = down.part[y]!;
-    const row = to.start + y * to.width;
-    const tall = down.cover[y]!;
-    for (let x = across.first; x < across.end; x++) {
-      const i = top + across.at[x]!;
-      const part = across.part[x]!;
-      const high = data[i]! * (256 - part) + data[i + next]! * part;
-      const deep = data[i + below]! * (256 - part) + data[i + below + next]! * part;
-      const found = (high * (256 - low) + deep * low + 32768) >> 16;
-      const covered = tall * across.cover[x]!;
-      const was = out[row + x]!;
-      out[row + x] = covered >= 65536 ? found : was + (((found - was) * covered + 32768) >> 16);
-    }
+/** Samples a plane into another through a placing in the target's own pixels, bilinear. */
+function samplePlane(from: Plane, to: Plane, { target, turn }: Placed, beside: Beside): void {
+  const [input, output] = [bytesOf(from), bytesOf(to)];
+  const work = kernel.begin(input.length + output.length + 12 * (to.width + to.height) + 2 * from.width + 4096);
+  const [source, out] = [work.put(input), work.put(output)];
+  if (turn === 0) {
+    const across = sampled(to.width, target.x, target.width, from.width, beside);
+    const down = sampled(to.height, target.y, target.height, from.height, beside);
+    const columns = [work.put(across.at), work.put(across.part), work.put(across.cover), across.first, across.end];
+    const rows = [work.put(down.at), work.put(down.part), work.put(down.cover), down.first, down.end];
+    work.code.sample(source, from.width, from.height, out, to.width, ...columns, ...rows, work.room(2 * from.width + 64));
+  } else {
+    const angle = (-turn * Math.PI) / 180;
+    const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+    const [scaleX, scaleY] = [from.width / target.width, from.height / target.height];
+    const [midX, midY] = [to.width / 2, to.height / 2];
+    const [dx, dy] = [0.5 - midX, 0.5 - midY];
+    const u = (cos * dx - sin * dy + midX - target.x) * scaleX - 0.5;
+    const v = (sin * dx + cos * dy + midY - target.y) * scaleY - 0.5;
+    const steps = [cos * scaleX, sin * scaleY, -sin * scaleX, cos * scaleY, scaleX, scaleY];
+    work.code.sampleTurned(source, from.width, from.height, out, to.width, to.height, u, v, ...steps);
   }
-}
-
-function turned(from: Plane, to: Plane, { target, turn }: Placed): void {
-  const angle = (-turn * Math.PI) / 180;
-  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-  const [midX, midY] = [to.width / 2, to.height / 2];
-  const [scaleX, scaleY] = [from.width / target.width, from.height / target.height];
-  const [lastX, lastY] = [from.width - 1, from.height - 1];
-  const { data } = from;
-  for (let y = 0; y < to.height; y++) {
-    const dy = y + 0.5 - midY;
-    for (let x = 0; x < to.width; x++) {
-      const dx = x + 0.5 - midX;
-      const u = (cos * dx - sin * dy + midX - target.x) * scaleX - 0.5;
-      const v = (sin * dx + cos * dy + midY - target.y) * scaleY - 0.5;
-      // How far it is from the picture's edges, in pixels of the screen: half a pixel inside it is covered.
-      const inside = Math.min((u + 0.5) / scaleX, (lastX + 0.5 - u) / scaleX, (v + 0.5) / scaleY, (lastY + 0.5 - v) / scaleY) + 0.5;
-      if (inside <= 0) continue;
-      const [cu, cv] = [Math.max(0, Math.min(lastX, u)), Math.max(0, Math.min(lastY, v))];
-      const [iu, iv] = [Math.min(Math.max(0, lastX - 1), Math.floor(cu)), Math.min(Math.max(0, lastY - 1), Math.floor(cv))];
-      const [pu, pv] = [Math.round((cu - iu) * 256), Math.round((cv - iv) * 256)];
-      const i = from.start + iv * from.width + iu;
-      const nx = lastX > 0 ? 1 : 0;
-      const ny = lastY > 0 ? from.width : 0;
-      const high = data[i]! * (256 - pu) + data[i + nx]! * pu;
-      const deep = data[i + ny]! * (256 - pu) + data[i + ny + nx]! * pu;
-      const found = (high * (256 - pv) + deep * pv + 32768) >> 16;
-      const o = to.start + y * to.width + x;
-      to.data[o] = inside >= 1 ? found : to.data[o]! + Math.round((found - to.data[o]!) * inside);
-    }
-  }
+  to.data.set(work.take(out, output.length), to.start);
 }
 
 /** A plane in another size, bilinear: exactly half the size is the mean of four. */
 export function resized(from: Plane, width: number, height: number): Plane {
   if (from.width === width && from.height === height) return from;
-  const to: Plane = { data: new Uint8Array(width * height), start: 0, width, height };
   if (from.width === 2 * width && from.height === 2 * height) {
-    for (let y = 0; y < height; y++) {
-      let i = from.start + 2 * y * from.width;
-      const row = y * width;
-      for (let x = 0; x < width; x++, i += 2)
-        to.data[row + x] = (from.data[i]! + from.data[i + 1]! + from.data[i + from.width]! + from.data[i + from.width + 1]! + 2) >> 2;
-    }
-    return to;
+    const input = bytesOf(from);
+    const work = kernel.begin(2 * input.length);
+    const [source, out] = [work.put(input), work.room(width * height)];
+    work.code.halve(source, from.width, from.height, out);
+    return { data: work.take(out, width * height), start: 0, width, height };
   }
-  upright(from, to, { x: 0, y: 0, width, height });
+  const to: Plane = { data: new Uint8Array(width * height), start: 0, width, height };
+  samplePlane(from, to, { target: { x: 0, y: 0, width, height }, turn: 0 }, 'edges go on');
   return to;
 }
 
@@ -134,15 +102,20 @@ export function planesOf(picture: Uint8Array, { width, height }: Size): readonly
 /** As much smaller than this a picture loses pixels between those that are looked at, unless it is halved first. */
 const SHRUNK = 1.5;
 
-/** Lays a picture of any size on a screen's picture, where it is placed (in pixels of the screen); what lies beside it stays. */
-export function layPicture(picture: Uint8Array, size: Size, out: Uint8Array, screen: Size, { target, turn }: Placed): void {
+/** Lays the planes of a picture on a screen's picture, where it is placed (in pixels of the screen). */
+export function sampleOnto(planes: readonly Plane[], out: Uint8Array, screen: Size, { target, turn }: Placed, beside: Beside): void {
   const to = planesOf(out, screen);
-  planesOf(picture, size).forEach((plane, n) => {
+  planes.forEach((plane, n) => {
     const scale = n === 0 ? 1 : 0.5;
     const own: Rect = { x: target.x * scale, y: target.y * scale, width: target.width * scale, height: target.height * scale };
     let from = plane;
     while (from.width / own.width > SHRUNK && from.width > 2 && from.height > 2)
       from = resized(from, Math.ceil(from.width / 2), Math.ceil(from.height / 2));
-    samplePlane(from, to[n]!, { target: own, turn });
+    samplePlane(from, to[n]!, { target: own, turn }, beside);
   });
+}
+
+/** Lays a picture of any size on a screen's picture; what lies beside it stays. */
+export function layPicture(picture: Uint8Array, size: Size, out: Uint8Array, screen: Size, placed: Placed): void {
+  sampleOnto(planesOf(picture, size), out, screen, placed, 'stays');
 }
