@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { FILL_DEFAULTS, firingsOf, placedTitles, scoreOf, transitionsOf, type Command } from '@bluster/core';
+import { FILL_DEFAULTS, firingsOf, placedTitles, scoreOf, transitionsOf, type Command, type Montage } from '@bluster/core';
 import { ffmpeg } from '@bluster/media/testing/made-media';
 import { drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
 import { halvesShown, numberShown, spots } from './numbered-screen.ts';
@@ -151,13 +151,154 @@ test('a title is written, dressed, dragged to another beat and made longer; its 
   await expect(page.getByTestId('title-strip')).toHaveText('Kite day');
 });
 
+/** The screen's pixels at a height, at some places across. */
+const across = async (page: Page, places: readonly number[], y = 0.5): Promise<number[]> =>
+  (
+    await spots(
+      page,
+      places.map((x) => [x, y] as const),
+    )
+  ).map((rgb) => Math.max(...rgb));
+
+test('the frame of a shot travels, arrives on a mark, and goes where it is drawn; undressed it stands', async ({ page }) => {
+  await project(page, 'Moves');
+  await page.getByTestId('print').first().click();
+  await expect(page.getByRole('tab', { name: 'Picture' })).toHaveAttribute('data-state', 'active');
+  // Its left half is bright by then, its right half dark; the border between them lies in the middle.
+  await goTo(page, 45);
+  await expect.poll(async () => (await across(page, [0.45, 0.55])).map((v) => v > 100)).toEqual([true, false]);
+  await page.getByRole('radio', { name: 'to the right' }).click();
+  await expect.poll(async () => (await across(page, [0.35, 0.45])).map((v) => v > 100)).toEqual([true, false]);
+  await page.keyboard.down('z');
+  await expect.poll(async () => (await across(page, [0.45, 0.55])).map((v) => v > 100)).toEqual([true, false]);
+  await page.keyboard.up('z');
+  await expect.poll(async () => (await across(page, [0.45])).map((v) => v > 100)).toEqual([false]);
+
+  await goTo(page, 30);
+  await page.getByRole('button', { name: 'arrives: the playhead' }).click();
+  const moved = async (): Promise<NonNullable<Montage['shots'][number]['moves']>[number]> =>
+    (await savedMontage(page)).shots[0]!.moves![0]!;
+  const mark = (await savedMontage(page)).marks.find((m) => m.time === 1)!;
+  expect(await moved()).toMatchObject({ kind: 'right', from: null, to: { markId: mark.id } });
+  await expect(page.getByTestId('moves-lane').first()).toContainText('to the right, arrives on beat 3');
+  await expect(page.getByTestId('print').first().getByLabel('moves')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Draw the frames' }).click();
+  await expect(page.getByTestId('frame-from')).toBeVisible();
+  const { views } = { views: (await page.getByTestId('frame-to').boundingBox())! };
+  const from = { x: views.x + views.width / 2, y: views.y + views.height / 2 };
+  await drag(page, from, { x: from.x - 40, y: from.y });
+  await expect.poll(async () => (await moved()).kind).toBe('drawn');
+  const drawn = (await moved()).views!;
+  expect(drawn.to.x).toBeLessThan(0.5);
+  // By the wheel it becomes smaller, so that what is in it is seen larger; by keys it moves.
+  await page.mouse.move(from.x - 40, from.y);
+  await page.mouse.wheel(0, -100);
+  await expect.poll(async () => (await moved()).views!.to.zoom).toBeGreaterThan(drawn.to.zoom);
+  const before = (await moved()).views!.from;
+  await page.getByTestId('frame-to').press('ArrowRight');
+  await expect.poll(async () => (await moved()).views!.to.x).toBeGreaterThan(drawn.to.x);
+  expect((await moved()).views!.from).toEqual(before);
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await savedMontage(page)).shots[0]!.moves).toBeUndefined();
+});
+
+test('a shot is framed by hand, and what it leaves free is filled', async ({ page }) => {
+  await project(page, 'By hand');
+  await goTo(page, 40);
+  await page.getByTestId('print').first().click();
+  await page.getByRole('tab', { name: 'Framing', exact: true }).click();
+  await page.getByRole('radio', { name: 'show all of it' }).last().click();
+  await page.getByRole('slider', { name: 'Scale' }).press('Home');
+  await page.getByRole('radio', { name: 'a colour' }).click();
+  await expect.poll(async () => (await spots(page, [[0.1, 0.5]]))[0]!.map((v) => Math.round(v / 16))).toEqual([13, 12, 10]);
+  const { shots } = await savedMontage(page);
+  expect(shots[0]).toMatchObject({ framing: 'fit', border: '#c9b99a' });
+  expect(shots[0]!.view!.zoom).toBeCloseTo(0.2);
+  await page.getByRole('radio', { name: 'itself, blurred' }).click();
+  await expect.poll(async () => (await across(page, [0.1]))[0]).toBeGreaterThan(100);
+  await page.getByRole('button', { name: 'As it was' }).click();
+  expect((await savedMontage(page)).shots[0]!.view).toBeUndefined();
+});
+
+test('looks are worn by a shot and by all; a table of colours is read from a file, one that is none is refused with a sentence', async ({
+  page,
+}) => {
+  await project(page, 'Looks');
+  await goTo(page, 30);
+  await page.getByTestId('print').first().click();
+  await page.getByRole('tab', { name: 'Look', exact: true }).click();
+  const [bright] = await across(page, [0.25]);
+  await page.getByRole('button', { name: 'exposure', exact: true }).click();
+  await page.getByRole('slider', { name: 'Strength of exposure' }).press('Home');
+  await expect.poll(async () => (await across(page, [0.25]))[0]).toBeLessThan(bright! / 2);
+  await page.getByRole('button', { name: 'As it was taken' }).click();
+  await expect.poll(async () => (await across(page, [0.25]))[0]).toBeGreaterThan(bright! - 6);
+
+  const negative = ['LUT_3D_SIZE 2'].concat([1, 0].flatMap((b) => [1, 0].flatMap((g) => [1, 0].map((r) => `${r} ${g} ${b}`)))).join('\n');
+  await page.getByTestId('cube-file').setInputFiles({ name: 'negative.cube', mimeType: 'text/plain', buffer: Buffer.from(negative) });
+  await expect.poll(async () => (await across(page, [0.75]))[0]).toBeGreaterThan(240);
+  expect((await savedMontage(page)).shots[0]!.looks).toMatchObject([{ kind: 'table', strength: 1 }]);
+  await page
+    .getByTestId('cube-file')
+    .setInputFiles({ name: 'kites.cube', mimeType: 'text/plain', buffer: Buffer.from('kites in the wind') });
+  await expect(page.getByText(/kites.cube cannot be read. Line 1 is no line of a .cube file/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await savedMontage(page)).tables).toEqual([]);
+
+  await page.getByRole('tab', { name: 'Frame', exact: true }).click();
+  const [corner, middle] = await Promise.all([across(page, [0.02], 0.04), across(page, [0.3])]);
+  await page.getByRole('button', { name: 'darker edges', exact: true }).click();
+  await expect.poll(async () => (await across(page, [0.02], 0.04))[0]).toBeLessThan(corner[0]! - 40);
+  expect(Math.abs((await across(page, [0.3]))[0]! - middle[0]!)).toBeLessThan(4);
+  // From a moment on: before it, nothing is darkened.
+  await goTo(page, 60);
+  await page.getByRole('button', { name: 'from: the playhead' }).first().click();
+  await goTo(page, 50);
+  await expect.poll(async () => (await savedMontage(page)).looks[0]!.span?.from?.markId ?? null).not.toBeNull();
+});
+
+test('a wipe goes the way it is told to, on every cut of the section; flashes that come too fast are said and thinned out', async ({
+  page,
+}) => {
+  await project(page, 'Ways');
+  await page.getByTestId('cut').first().click();
+  await page.getByRole('radio', { name: 'wipe' }).click();
+  await page.getByRole('radio', { name: 'downwards' }).click();
+  await goTo(page, 61);
+  // From above comes the second clip, whose first frame is dark.
+  await expect
+    .poll(async () =>
+      (
+        await spots(page, [
+          [0.25, 0.2],
+          [0.25, 0.8],
+        ])
+      ).map((rgb) => Math.max(...rgb) > 20),
+    )
+    .toEqual([false, true]);
+  expect((await savedMontage(page)).pegs[0]!.transition).toEqual({ kind: 'wipe', beats: 1, place: 'over', way: 'down' });
+  await expect(page.getByTestId('transition-wipe')).toHaveCount(1);
+
+  await page.getByRole('tab', { name: 'Effects' }).click();
+  await page.getByRole('button', { name: 'strobe' }).click();
+  await page.getByRole('button', { name: 'Lay', exact: true }).click();
+  await expect(page.getByText(/flashes more than three times, which can make people ill/)).toBeVisible();
+  await page.getByRole('button', { name: 'Thin them out' }).click();
+  await expect(page.getByText(/flashes more than three times/)).toHaveCount(0);
+  expect((await savedMontage(page)).effects).toMatchObject([{ kind: 'strobe', gentle: true }]);
+  await page.getByRole('combobox', { name: 'How the strobe runs' }).selectOption('even');
+  expect((await savedMontage(page)).effects[0]!.curve).toBe('even');
+});
+
 test('a letterbox covers the picture above and below, and the picture fades', async ({ page }) => {
   await project(page, 'Frame');
   await page.keyboard.press('f');
   await page.getByRole('tab', { name: 'Frame' }).click();
   const edge = async (): Promise<number> => Math.max(...(await spots(page, [[0.25, 0.04]]))[0]!);
   await expect.poll(edge).toBeGreaterThan(90);
-  await page.getByRole('radio', { name: '2.39' }).click();
+  await page.getByRole('button', { name: 'Lay a letterbox of 2.39' }).click();
   await expect.poll(edge).toBeLessThan(8);
   await page.getByRole('tab', { name: 'Cuts' }).click();
   await page.getByLabel('Starts out of black over').fill('1');

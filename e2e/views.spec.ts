@@ -43,7 +43,7 @@ test.describe('the demo, view by view', () => {
       await page.emulateMedia({ colorScheme: theme });
       await page.goto(`/projects/${project}/finish`);
       await expect(page.getByTestId('firing-punch').first()).toBeVisible();
-      for (const tab of ['Effects', 'Cuts', 'Titles', 'Frame', 'Sound']) {
+      for (const tab of ['Effects', 'Cuts', 'Titles', 'Picture', 'Frame', 'Sound']) {
         if (tab === 'Cuts') await page.getByTestId('cut').nth(1).click();
         else if (tab === 'Titles') await page.getByTestId('title-strip').first().click();
         else await page.getByRole('tab', { name: tab }).click();

@@ -1,9 +1,16 @@
 import { Trash2 } from 'lucide-react';
-import type { Montage } from '@bluster/core';
+import { placedMarks, type At, type Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
+import { player } from '../playback/player.ts';
 import { useEditor } from '../document/editor.ts';
 import { atPlayhead } from './moment-at-playhead.ts';
 import { SpanFields } from './span-fields.tsx';
+
+/** The bar after the next one, where a fade that is laid ends; the montage's end where there is none. */
+function barAfter(montage: Montage, time: number): At | null {
+  const bars = placedMarks(montage).filter((p) => p.mark.kind === 'bar' && p.time > time + 0.4);
+  return bars[0] ? { markId: bars[0].mark.id } : null;
+}
 
 /** The picture goes into a colour and comes out of it, from one moment to another. */
 export function FadesPanel({ montage }: { montage: Montage }): React.JSX.Element {
@@ -14,10 +21,10 @@ export function FadesPanel({ montage }: { montage: Montage }): React.JSX.Element
         <span className="text-soft">Fades into a colour</span>
         <Button
           disabled={!montage.song}
-          hint="From the mark at the playhead to the end"
+          hint="From the mark at the playhead to the next bar"
           onClick={() => {
             const from = atPlayhead();
-            if (from) run({ do: 'addFade', colour: '#000000', span: { from, rise: 1, fall: 1 } });
+            if (from) run({ do: 'addFade', colour: '#000000', span: { from, to: barAfter(montage, player.time()), rise: 1, fall: 1 } });
           }}
         >
           Lay one here

@@ -1,7 +1,6 @@
 import { Trash2 } from 'lucide-react';
 import type { Letterbox, Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
-import { Chips } from '../interface/chips.tsx';
 import { NumberField } from '../interface/number-field.tsx';
 import { useEditor } from '../document/editor.ts';
 import { SpanFields } from './span-fields.tsx';
@@ -31,23 +30,18 @@ export function LetterboxPanel({ montage }: { montage: Montage }): React.JSX.Ele
         {montage.letterboxes.length === 0 && <span className="text-[12px] text-soft">none yet</span>}
       </p>
       {montage.letterboxes.map((letterbox) => (
-        <Laid key={letterbox.id} letterbox={letterbox} offered={offered} />
+        <Laid key={letterbox.id} letterbox={letterbox} />
       ))}
     </section>
   );
 }
 
-function Laid({ letterbox: { id, aspect, span }, offered }: { letterbox: Letterbox; offered: readonly string[] }): React.JSX.Element {
+function Laid({ letterbox: { id, aspect, span } }: { letterbox: Letterbox }): React.JSX.Element {
   const { run } = useEditor.getState();
   return (
     <div className="space-y-1 text-[12.5px]" data-testid="laid-letterbox">
       <div className="flex items-center gap-2">
-        <Chips
-          label="Shape of the letterbox"
-          value={String(aspect)}
-          options={offered.map((one) => [one, one] as const)}
-          onChoose={(to) => run({ do: 'changeLetterbox', id, aspect: Number(to) })}
-        />
+        <span className="text-soft">width to height</span>
         <NumberField
           label="Shape of the letterbox, width to height"
           value={aspect}

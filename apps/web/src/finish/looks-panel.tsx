@@ -96,11 +96,7 @@ function LaidLook({ look, montage }: { look: Look; montage: Montage }): React.JS
         </Button>
       </p>
       {look.section === undefined && (
-        <SpanFields
-          name={name}
-          span={look.span}
-          onChange={(span) => run({ do: 'changeLook', id: look.id, span: span })}
-        />
+        <SpanFields name={name} span={look.span} onChange={(span) => run({ do: 'changeLook', id: look.id, span: span })} />
       )}
     </li>
   );

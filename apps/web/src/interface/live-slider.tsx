@@ -40,6 +40,8 @@ export function LiveSlider({
         step={step}
         disabled={disabled}
         value={[moving ?? value]}
+        // Its arrows, Home and End are its own, not the playhead's.
+        onKeyDown={(event) => /^(Arrow|Home|End|Page)/.test(event.key) && event.stopPropagation()}
         onValueChange={([next]) => {
           setMoving(next!);
           onMove?.(next!, again.current);

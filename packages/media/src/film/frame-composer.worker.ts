@@ -7,6 +7,7 @@ import type { ComposeRequest } from './frame-composer.ts';
 threadStandsBack();
 const port = parentPort!;
 port.on('message', ({ layers, dressing, size }: ComposeRequest) => {
-  const frame = Uint8Array.from(composeFrame(layers, dressing, size, workerData as Cubes));
-  port.postMessage(frame, [frame.buffer]);
+  const frame = composeFrame(layers, dressing, size, workerData as Cubes);
+  // What is a picture as it came lies in memory that both threads share; all else is given away.
+  port.postMessage(frame, frame.buffer instanceof SharedArrayBuffer ? [] : [frame.buffer]);
 });

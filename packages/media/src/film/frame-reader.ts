@@ -27,7 +27,8 @@ export class FrameReader {
 
   /** The next frame, or null after the last. */
   async next(): Promise<Buffer | null> {
-    const frame = Buffer.allocUnsafe(this.frameBytes);
+    // Shared, so that the thread that puts frames together reads it where it lies.
+    const frame = Buffer.from(new SharedArrayBuffer(this.frameBytes));
     let filled = this.rest.copy(frame, 0, 0, this.frameBytes);
     this.rest = this.rest.subarray(filled);
     while (filled < this.frameBytes) {
