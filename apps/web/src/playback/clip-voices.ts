@@ -30,11 +30,15 @@ export class ClipVoices {
     const when = pass.startedAt + sound.at + skip - pass.from;
     const length = sound.length - skip;
     const gain = new GainNode(context, { gain: clipLevel(sound, skip) });
-    const [rise, fall] = [CLIP_FADE_S, Math.max(CLIP_FADE_S, length - CLIP_FADE_S)];
-    gain.gain.setValueAtTime(sound.comesIn ? 0 : sound.level, when);
-    gain.gain.linearRampToValueAtTime(sound.level, when + rise);
-    gain.gain.setValueAtTime(sound.level, when + fall);
-    gain.gain.linearRampToValueAtTime(sound.goesOut ? 0 : sound.level, when + length);
+    // Where it is begun in its middle it comes in as quickly as it can without a click, or goes on with its own fade.
+    const rise = skip > 0 || sound.fadeIn === 0 ? Math.max(CLIP_FADE_S, sound.fadeIn - skip) : sound.fadeIn;
+    const fall = Math.max(rise, length - sound.fadeOut);
+    gain.gain.setValueAtTime(sound.fadeIn === 0 ? sound.level : skip > 0 ? clipLevel(sound, skip) : 0, when);
+    gain.gain.linearRampToValueAtTime(sound.level, when + Math.min(rise, length));
+    if (sound.fadeOut > 0) {
+      gain.gain.setValueAtTime(sound.level, when + fall);
+      gain.gain.linearRampToValueAtTime(0, when + length);
+    }
     gain.connect(context.destination);
     if (sound.speed === 1) {
       const source = new AudioBufferSourceNode(context, { buffer });

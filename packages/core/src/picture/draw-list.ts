@@ -1,4 +1,5 @@
 import type { Montage } from '../document/montage.ts';
+import { onceFor } from '../lists/once-for.ts';
 import { scoreOf } from '../score/score.ts';
 import { framesPerSecond } from '../time/rate.ts';
 import type { Veil } from '../finish/effects/effect-kind.ts';
@@ -178,14 +179,20 @@ function fadedPart(montage: Montage, frame: number): number {
   return Math.max(0, Math.min(1, 1 - left));
 }
 
-/** The colours into which the picture has gone by itself. */
-function fadesAt(montage: Montage, frame: number): Veil[] {
-  return montage.fades.flatMap(({ colour, span }): Veil[] => {
+/** The fades that are awake, with their frames; found once for each document. */
+const placedFades = onceFor((montage: Montage) =>
+  montage.fades.flatMap(({ colour, span }) => {
     const placed = placedSpan(montage, span);
-    const opacity = placed ? spanPart(placed, frame) : 0;
+    return placed ? [{ colour, placed }] : [];
+  }),
+);
+
+/** The colours into which the picture has gone by itself. */
+const fadesAt = (montage: Montage, frame: number): Veil[] =>
+  placedFades(montage).flatMap(({ colour, placed }) => {
+    const opacity = spanPart(placed, frame);
     return opacity > 0 ? [{ colour, opacity }] : [];
   });
-}
 
 /** Rough brightness of a colour, for which of two lies over the other. @param colour #rrggbb */
 const brightness = (colour: string): number => [1, 3, 5].reduce((sum, at) => sum + parseInt(colour.slice(at, at + 2), 16), 0);

@@ -158,7 +158,7 @@ describe('its sound', () => {
       [1, 1, 1.5],
       [2, 2, 1],
     ]);
-    expect(clips.map((c) => [c.comesIn, c.goesOut])).toEqual([
+    expect(clips.map((c) => [c.fadeIn > 0, c.fadeOut > 0])).toEqual([
       [true, false],
       [false, false],
       [false, true],

@@ -30,7 +30,7 @@ describe('the sound of clips', () => {
     expect(clips).toHaveLength(slots.length);
     for (const [i, clip] of clips.entries()) {
       const { placed, start, frames } = slots[i]!;
-      expect(clip).toMatchObject({ assetId: placed!.item.assetId, level: 0.6, speed: 1, comesIn: true, goesOut: true });
+      expect(clip).toMatchObject({ assetId: placed!.item.assetId, level: 0.6, speed: 1, fadeIn: 0.01, fadeOut: 0.01 });
       expect(clip.at).toBeCloseTo(start.frame / 30, 9);
       expect(clip.length).toBeCloseTo(frames / 30, 9);
       expect(clip.from).toBeCloseTo(placed!.shot.sourceIn, 9);
@@ -47,8 +47,8 @@ describe('the sound of clips', () => {
         const own = mixPlan(tied).clips.filter((c) => c.at < 4 - 1e-6);
         expect(own.length).toBeGreaterThan(8);
         for (const [i, c] of own.entries()) {
-          expect(c.comesIn).toBe(i === 0);
-          expect(c.goesOut).toBe(i === own.length - 1);
+          expect(c.fadeIn > 0).toBe(i === 0);
+          expect(c.fadeOut > 0).toBe(i === own.length - 1);
           if (i > 0) expect(c.at).toBeCloseTo(own[i - 1]!.at + own[i - 1]!.length, 9);
           expect(c.from).toBeCloseTo(placed!.curve.source(c.at), 9);
           expect(c.from + c.speed * c.length).toBeCloseTo(placed!.curve.source(c.at + c.length), 9);
@@ -56,6 +56,29 @@ describe('the sound of clips', () => {
       }),
       { numRuns: 30 },
     );
+  });
+  test('goes along with a transition: both clips are heard while both are seen, one fading into the other', () => {
+    const m = heard();
+    const cut = scoreOf(m).slots[1]!.start.id;
+    const with2 = (kind: 'dissolve' | 'push' | 'black'): ClipSound[] => [
+      ...mixPlan(act(m, { do: 'setTransition', pegIds: [cut], transition: { kind, beats: 2, place: 'over' } })).clips,
+    ];
+    // One second over the cut at 4 s; the second clip starts at its first frame, so it is heard from the cut on.
+    for (const kind of ['dissolve', 'push'] as const) {
+      const [before, after] = with2(kind);
+      expect(before!.at + before!.length).toBeCloseTo(4.5, 6);
+      expect(before!.fadeOut).toBeCloseTo(1, 6);
+      expect(after!.at).toBeCloseTo(4, 6);
+      expect(after!.fadeIn).toBeCloseTo(0.5, 6);
+    }
+    const slipped = act(
+      m,
+      { do: 'slipShot', id: ids(m)[1]!, by: 2 },
+      { do: 'setTransition', pegIds: [cut], transition: { kind: 'dissolve', beats: 2, place: 'over' } },
+    );
+    const [, after] = mixPlan(slipped).clips;
+    expect([after!.at, after!.from, after!.fadeIn]).toEqual([expect.closeTo(3.5, 6), expect.closeTo(1.5, 6), expect.closeTo(1, 6)]);
+    expect(with2('black').map((c) => c.fadeOut)).toEqual([CLIP_FADE_S, CLIP_FADE_S]);
   });
   test('a silent clip, a photo and a clip turned down to nothing are not heard', () => {
     expect(mixPlan(heard(0)).clips).toEqual([]);
@@ -70,12 +93,12 @@ describe('the sound of clips', () => {
 });
 
 describe('levels', () => {
-  const clip: ClipSound = { assetId: 'a', at: 3, length: 2, from: 0, speed: 1, level: 0.5, comesIn: true, goesOut: true };
+  const clip: ClipSound = { assetId: 'a', at: 3, length: 2, from: 0, speed: 1, level: 0.5, fadeIn: 0.01, fadeOut: 0.01 };
   test('a clip comes in and goes out over its short fades, and is at its level between', () => {
     expect([0, CLIP_FADE_S / 2, CLIP_FADE_S, 1, 2 - CLIP_FADE_S / 2, 2].map((t) => clipLevel(clip, t))).toEqual(
       [0, 0.25, 0.5, 0.5, 0.25, 0].map((l) => expect.closeTo(l, 9)),
     );
-    expect([0, 2].map((t) => clipLevel({ ...clip, comesIn: false, goesOut: false }, t))).toEqual([0.5, 0.5]);
+    expect([0, 2].map((t) => clipLevel({ ...clip, fadeIn: 0, fadeOut: 0 }, t))).toEqual([0.5, 0.5]);
     expect(clipLevel(clip, 2.5)).toBe(0);
   });
   test('the song plays at its own level between its fades, whatever the clips do', () => {
@@ -104,7 +127,7 @@ describe('sound effects', () => {
       [4800, 0],
     ]);
     for (const [i, c] of clips.entries()) {
-      expect(c).toMatchObject({ assetId: 'whoosh', speed: 1, level: 0.4, comesIn: true, goesOut: true });
+      expect(c).toMatchObject({ assetId: 'whoosh', speed: 1, level: 0.4, fadeIn: 0.01, fadeOut: 0.01 });
       // Where the hit is heard.
       expect(c.at + 1.2 - c.from).toBeCloseTo(2 * i);
       expect(c.at + c.length).toBeLessThanOrEqual(8 + 1e-9);

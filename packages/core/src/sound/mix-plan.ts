@@ -2,6 +2,9 @@ import { arrangedLength, type SongPiece } from '../music/arrangement.ts';
 import type { Montage } from '../document/montage.ts';
 import { scoreOf, type Slot } from '../score/score.ts';
 import { firingsOf } from '../finish/firings.ts';
+import { clipLength } from '../document/footage-item.ts';
+import { transitionsOf, type PlacedTransition } from '../finish/placed-transitions.ts';
+import { TRANSITIONS } from '../finish/transitions/all.ts';
 import { frameTime } from '../time/frames.ts';
 
 /** A stretch of a clip's own sound or of a sound effect, under or over the song. All in seconds. */
@@ -15,9 +18,9 @@ export interface ClipSound {
   /** clip seconds a montage second; stretched at its own pitch where it is not 1 */
   readonly speed: number;
   readonly level: number;
-  /** whether the sound comes in or goes out here, or goes on in the next stretch */
-  readonly comesIn: boolean;
-  readonly goesOut: boolean;
+  /** seconds over which it comes in and goes out; 0 where it goes on from the stretch before or into the next */
+  readonly fadeIn: number;
+  readonly fadeOut: number;
 }
 
 /** What is heard when. The song plays through at its own level, whatever the clips do. */
@@ -69,9 +72,43 @@ function clipSounds(slot: Slot, montage: Montage): ClipSound[] {
     at: frameTime(slot.start.frame, rate) + s.at,
     assetId: placed.item.assetId,
     level: placed.shot.sound,
-    comesIn: !meets(s.at, stretches[i - 1] && stretches[i - 1]!.at + stretches[i - 1]!.length),
-    goesOut: !meets(s.at + s.length, stretches[i + 1]?.at),
+    fadeIn: meets(s.at, stretches[i - 1] && stretches[i - 1]!.at + stretches[i - 1]!.length) ? 0 : CLIP_FADE_S,
+    fadeOut: meets(s.at + s.length, stretches[i + 1]?.at) ? 0 : CLIP_FADE_S,
   }));
+}
+
+/** The transitions at a slot's start and end in which both pictures run on, by the slot. */
+interface Meetings {
+  readonly into: ReadonlyMap<Slot, PlacedTransition>;
+  readonly outOf: ReadonlyMap<Slot, PlacedTransition>;
+}
+
+function meetingsOf(montage: Montage): Meetings {
+  const runOn = transitionsOf(montage).filter((t) => TRANSITIONS[t.transition.kind].layers !== null);
+  return { into: new Map(runOn.map((t) => [t.after, t])), outOf: new Map(runOn.map((t) => [t.before, t])) };
+}
+
+/** A slot's sounds with those at its ends drawn out over the transitions there, as its pictures are: they fade into each other. */
+function crossfaded(sounds: readonly ClipSound[], slot: Slot, meetings: Meetings, montage: Montage): readonly ClipSound[] {
+  const [first, last] = [meetings.into.get(slot), meetings.outOf.get(slot)];
+  if (!first && !last) return sounds;
+  const seconds = (frames: number): number => frameTime(frames, montage.shape.rate);
+  const [start, end] = [seconds(slot.start.frame), seconds(slot.start.frame + slot.frames)];
+  return sounds.map((sound) => {
+    let now = sound;
+    if (first && Math.abs(now.at - start) < 1e-6) {
+      // Before the clip's own start there is nothing to be heard.
+      const lead = Math.min(seconds(first.cut - first.from), now.from / now.speed);
+      const fadeIn = seconds(first.to - first.cut) + lead;
+      now = { ...now, at: now.at - lead, length: now.length + lead, from: now.from - lead * now.speed, fadeIn };
+    }
+    if (last && Math.abs(now.at + now.length - end) < 1e-6) {
+      const left = (clipLength(slot.placed!.item) - (now.from + now.length * now.speed)) / now.speed;
+      const tail = Math.max(0, Math.min(seconds(last.to - last.cut), left));
+      now = { ...now, length: now.length + tail, fadeOut: seconds(last.cut - last.from) + tail };
+    }
+    return now;
+  });
 }
 
 /** Sound effects, each laid so that its hit is heard on its mark. */
@@ -85,7 +122,9 @@ function effectSounds(montage: Montage, length: number): ClipSound[] {
     const at = start + from;
     const heard = Math.min(sound.length - from, length - at);
     if (heard <= 1e-3) return [];
-    return [{ assetId: sound.assetId, at, length: heard, from, speed: 1, level: effect.strength, comesIn: true, goesOut: true }];
+    return [
+      { assetId: sound.assetId, at, length: heard, from, speed: 1, level: effect.strength, fadeIn: CLIP_FADE_S, fadeOut: CLIP_FADE_S },
+    ];
   });
 }
 
@@ -97,10 +136,14 @@ export function mixPlan(montage: Montage): MixPlan {
   const { song } = montage;
   const score = scoreOf(montage);
   const length = song ? arrangedLength(song.pieces) : 0;
+  const meetings = meetingsOf(montage);
   return {
     length,
     song: song && { assetId: song.assetId, pieces: song.pieces, fadeIn: song.fadeIn, fadeOut: song.fadeOut },
-    clips: [...[...score.slots, ...score.over].flatMap((slot) => clipSounds(slot, montage)), ...effectSounds(montage, length)],
+    clips: [
+      ...[...score.slots, ...score.over].flatMap((slot) => crossfaded(clipSounds(slot, montage), slot, meetings, montage)),
+      ...effectSounds(montage, length),
+    ],
   };
 }
 
@@ -118,12 +161,12 @@ export function songLevel(plan: MixPlan, time: number): number {
 }
 
 /**
- * How loud a clip is so many seconds after it began to sound: its level with short fades where it comes in and goes out.
+ * How loud a clip is so many seconds after it began to sound: its level with fades where it comes in and goes out.
  * @param time seconds
  * @returns 0 to 1, as a factor of amplitude
  */
 export function clipLevel(sound: ClipSound, time: number): number {
-  const rising = sound.comesIn ? Math.min(1, time / CLIP_FADE_S) : 1;
-  const falling = sound.goesOut ? Math.min(1, (sound.length - time) / CLIP_FADE_S) : 1;
+  const rising = sound.fadeIn > 0 ? Math.min(1, time / sound.fadeIn) : 1;
+  const falling = sound.fadeOut > 0 ? Math.min(1, (sound.length - time) / sound.fadeOut) : 1;
   return sound.level * Math.max(0, Math.min(rising, falling));
 }

@@ -38,7 +38,7 @@ describe('the sound of a film', () => {
 
   test('a clip is added to the song at its level, and only where it hangs', async () => {
     const out = await mix({
-      clips: [{ assetId: 'clip', at: 1, length: 1.5, from: 0.5, speed: 1, level: 0.5, comesIn: true, goesOut: true }],
+      clips: [{ assetId: 'clip', at: 1, length: 1.5, from: 0.5, speed: 1, level: 0.5, fadeIn: 0.01, fadeOut: 0.01 }],
     });
     const step = 1.5 / 32768; // rounding to 16 bits, once more
     let [outside, inside, loudest] = [0, 0, 0];
@@ -57,7 +57,7 @@ describe('the sound of a film', () => {
   });
 
   test.each([0.5, 1.6])('a clip at %f of its speed keeps its pitch, comes in without a click and ends with its slot', async (speed) => {
-    const sound = { assetId: 'clip', at: 0.5, length: 1.5, from: 0.2, speed, level: 1, comesIn: true, goesOut: true };
+    const sound = { assetId: 'clip', at: 0.5, length: 1.5, from: 0.2, speed, level: 1, fadeIn: 0.01, fadeOut: 0.01 };
     const out = await mix({ song: null, clips: [sound] });
     const left = Float32Array.from({ length: out.length / 2 }, (_, n) => out[2 * n]!);
     const upward = (from: number, to: number): number => {
@@ -110,8 +110,8 @@ describe('the sound of a film', () => {
       from: 0,
       speed: 1,
       level: 4,
-      comesIn: true,
-      goesOut: true,
+      fadeIn: 0.01,
+      fadeOut: 0.01,
     }));
     const out = await mix({ clips });
     expect(Math.max(...out.subarray(0, 2 * SONG_RATE))).toBeCloseTo(1, 3);
