@@ -89,9 +89,7 @@ export function MovePanel({ montage, slots }: { montage: Montage; slots: readonl
           );
         })}
       </div>
-      {byRule && (
-        <p className="text-[12px] text-soft">It moves by the rule for all photos, below; what is chosen here is for this shot alone.</p>
-      )}
+      {byRule && <p className="text-[12px] text-soft">It moves by the rule below; what is chosen here is for this shot alone.</p>}
       {move && (
         <>
           <PanelRow label="How far">

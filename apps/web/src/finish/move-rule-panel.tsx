@@ -1,7 +1,6 @@
 import { EASES, EASE_NAMES, MOVES, MOVE_KINDS, type Montage, type MoveRule } from '@bluster/core';
 import { ToggleGroup } from 'radix-ui';
 import { Chips } from '../interface/chips.tsx';
-import { Choice } from '../interface/choice.tsx';
 import { LiveSlider } from '../interface/live-slider.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
 import { useEditor } from '../document/editor.ts';
@@ -17,7 +16,7 @@ export function MoveRulePanel({ montage }: { montage: Montage }): React.JSX.Elem
   return (
     <section className="space-y-2 border-t border-edge pt-3" aria-label="Rule for moves">
       <PanelRow label="By itself">
-        <Choice
+        <Chips
           label="What moves by itself"
           value={rule?.what ?? 'none'}
           options={[

@@ -9,7 +9,7 @@ import { COMMANDS, type Command } from './all.ts';
  *   nothing changed
  * @throws CommandError with a sentence for the editor when it cannot be done
  * @example
- * carryOut(montage, { do: 'addLetterbox', aspect: 2.35 }).letterboxes[0].aspect // 2.35
+ * carryOut(montage, { do: 'addLetterbox', aspect: 2.35 }).letterboxes.at(-1).aspect // 2.35
  */
 export function carryOut(montage: Montage, command: Command): Montage {
   const definition = COMMANDS[command.do] as CommandDefinition<unknown>;

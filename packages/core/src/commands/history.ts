@@ -29,7 +29,7 @@ export function startHistory(montage: Montage): History {
  * @returns the very same history where nothing changed
  * @throws CommandError with a sentence for the editor when it cannot be done
  * @example
- * edit(startHistory(montage), { do: 'setLetterbox', aspect: 2.35 }).past[0].title // 'Change the letterbox'
+ * edit(startHistory(montage), { do: 'addLetterbox', aspect: 2.35 }).past[0].title // 'Lay a letterbox'
  */
 export function edit(history: History, command: Command): History {
   return step(history, carryOut(history.now, command), commandTitle(command));

@@ -102,7 +102,7 @@ const fired = onceFor((montage: Montage): Fired => {
  * Every time that an effect fires, in order; found once for each document.
  * None where there are no effects.
  * @example
- * firingsOf(montage).slice(0, 2).map((f) => f.frame) // [0, 60]
+ * firingsOf(montage).slice(0, 2).map((f) => f.frame) // [0, 0]
  */
 export function firingsOf(montage: Montage): readonly Firing[] {
   return fired(montage).firings;

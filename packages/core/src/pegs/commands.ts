@@ -31,7 +31,23 @@ function hangWanted(montage: Montage, places: readonly PegPlace[]): Montage {
   });
   let lastId = montage.lastId;
   for (const [key, place] of wanted) if (!pegged.has(key)) pegs.push(pegAt(place, `p${++lastId}`, 'rule'));
-  return rehang({ ...montage, lastId }, pegs);
+  return withTransitionsKept(montage, rehang({ ...montage, lastId }, pegs));
+}
+
+/** After pegs were hung anew: a cut that stays at its frame keeps its transition, though another peg makes it now. */
+function withTransitionsKept(before: Montage, after: Montage): Montage {
+  const there = new Set(after.pegs.map((p) => p.id));
+  const lost = new Map(
+    pegsOf(before).pegs.flatMap(({ id, peg, frame }) => (peg?.transition && !there.has(id) ? [[frame, peg.transition] as const] : [])),
+  );
+  if (lost.size === 0) return after;
+  const { pegs: placed, places } = pegsOf(after);
+  const pegs = after.pegs.map((peg) => {
+    const at = places.get(peg.id);
+    const transition = at === undefined || peg.over || peg.transition ? undefined : lost.get(placed[at]!.frame);
+    return transition ? { ...peg, transition } : peg;
+  });
+  return { ...after, pegs };
 }
 
 /** Hangs one peg at a place. In a filled slot the clip goes on in the second half, so nothing is lost and no gap appears. */

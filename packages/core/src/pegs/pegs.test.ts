@@ -28,6 +28,16 @@ describe('peg rules', () => {
     expect(frames(m)).toEqual([0, 15, 30, 45, 60, 75, 90, 105, 120]);
   });
 
+  test('a cut that stays at its frame keeps its transition, though another rule makes it', () => {
+    let m = carryOut(sampleMontage(), { do: 'addMark', kind: 'cue', time: 4 });
+    m = byRule(m, 'bar', 1);
+    const peg = scoreOf(m).slots[2]!.start.id;
+    m = carryOut(m, { do: 'setTransition', pegIds: [peg], transition: { kind: 'wipe', beats: 1, place: 'over', way: 'up' } });
+    const cues = carryOut(m, { do: 'hangByRule', rule: { kind: 'cues' } });
+    expect(cues.pegs.map((p) => [p.id === peg, p.transition?.kind])).toEqual([[false, 'wipe']]);
+    expect(byRule(m, 'bar', 4).pegs.filter((p) => p.transition)).toEqual([]);
+  });
+
   test('a rule keeps pegs made by hand and shots that still have a slot', () => {
     let m = byRule(sampleMontage(), 'bar', 1);
     m = carryOut(m, { do: 'fill', options: FILL_DEFAULTS });
