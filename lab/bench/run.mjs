@@ -1,6 +1,7 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [marking] [shortening] [footage] [load] [export] [preview] [score] [saves] [screens]
+// usage: ./bluster bench [beats] [marking] [shortening] [footage] [load] [export] [dressed] [preview] [score] [saves] [screens]
 import { benchBeats } from './beats.mjs';
+import { benchDressed } from './dressed.mjs';
 import { benchExport } from './export.mjs';
 import { benchFootage } from './footage.mjs';
 import { marking } from './marking.mjs';
@@ -18,6 +19,7 @@ const BENCHES = {
   footage: benchFootage,
   load: benchLoad,
   export: benchExport,
+  dressed: benchDressed,
   preview: benchPreview,
   score: benchScore,
   saves: benchSaves,

@@ -228,7 +228,9 @@ describe('a montage that cannot be read', () => {
     await copyDatabase(configOf(own));
     inDatabase(own, (db) => void db.prepare(`UPDATE montage SET document = 'null' WHERE projectId = ?`).run(id));
     await server.http.post(`/api/projects/${id}/montage/last-good`).expect(200);
-    expect((await server.http.get(`/api/projects/${id}/montage`).expect(200)).body).toMatchObject({ document: { pictureFades: { in: 2, out: 0 } } });
+    expect((await server.http.get(`/api/projects/${id}/montage`).expect(200)).body).toMatchObject({
+      document: { pictureFades: { in: 2, out: 0 } },
+    });
     await server.stop();
   });
 });

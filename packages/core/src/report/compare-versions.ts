@@ -1,10 +1,14 @@
 import { syncReport, type CutReport, type SlotReport, type SyncReport } from './sync-report.ts';
 import type { Montage } from '../document/montage.ts';
+import { movesOf } from '../finish/placed-moves.ts';
+import { scoreOf, type Slot } from '../score/score.ts';
 
 /** A slot of one version with the cut that it starts with; the first slot has none. */
 export interface VersionLine {
   readonly slot: SlotReport;
   readonly cut: CutReport | null;
+  /** what its shot and its cut are dressed in, to be told apart from another */
+  readonly dress: string;
 }
 
 /** One line of two versions side by side. */
@@ -12,24 +16,48 @@ export interface ComparedLine {
   readonly frame: number;
   readonly a: VersionLine | null;
   readonly b: VersionLine | null;
-  /** how they differ; only one of them has a cut here, another length, another clip or part of it, or nothing */
-  readonly change: 'same' | 'only first' | 'only second' | 'length' | 'clip' | 'part';
+  /** how they differ; only one of them has a cut here, another length, another clip or part of it, other dress, or nothing */
+  readonly change: 'same' | 'only first' | 'only second' | 'length' | 'clip' | 'part' | 'dress';
 }
 
 export interface Comparison {
   readonly lines: readonly ComparedLine[];
   readonly same: number;
+  /** what differs of that which lies over all of the montage, in words; none where nothing does */
+  readonly overAll: readonly string[];
   readonly a: SyncReport;
   readonly b: SyncReport;
 }
 
-const linesOf = (report: SyncReport): VersionLine[] => report.slots.map((slot, i) => ({ slot, cut: i === 0 ? null : report.cuts[i - 1]! }));
+/** What a slot's shot wears and how it moves, and the transition into it. */
+function dressOf({ placed, start }: Slot, montage: Montage): string {
+  const { shot } = placed ?? { shot: undefined };
+  return JSON.stringify([shot && movesOf(montage, shot), shot?.looks, shot?.view, shot?.border, start.peg?.transition]);
+}
 
-function changeOf(a: SlotReport, b: SlotReport): ComparedLine['change'] {
+const linesOf = (report: SyncReport, montage: Montage): VersionLine[] => {
+  const { slots } = scoreOf(montage);
+  return report.slots.map((slot, i) => ({ slot, cut: i === 0 ? null : report.cuts[i - 1]!, dress: dressOf(slots[i]!, montage) }));
+};
+
+/** What lies over all of a montage, each with its word. */
+const OVER_ALL = {
+  effects: 'effects',
+  titles: 'titles',
+  looks: 'looks of all',
+  letterboxes: 'letterboxes',
+  fades: 'fades into a colour',
+  pictureFades: 'fades at the ends',
+} as const satisfies Partial<Record<keyof Montage, string>>;
+
+const alike = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
+
+function changeOf({ slot: a, dress }: VersionLine, { slot: b, dress: other }: VersionLine): ComparedLine['change'] {
   if (a.clip !== b.clip) return 'clip';
   if (a.toFrame - a.fromFrame !== b.toFrame - b.fromFrame) return 'length';
   const same = a.sourceFrames?.[0] === b.sourceFrames?.[0] && a.speed === b.speed && a.framing === b.framing;
-  return same ? 'same' : 'part';
+  if (!same) return 'part';
+  return dress === other ? 'same' : 'dress';
 }
 
 /**
@@ -38,12 +66,12 @@ function changeOf(a: SlotReport, b: SlotReport): ComparedLine['change'] {
  */
 export function compareVersions(first: Montage, second: Montage): Comparison {
   const [a, b] = [syncReport(first), syncReport(second)];
-  const [left, right] = [linesOf(a), linesOf(b)];
+  const [left, right] = [linesOf(a, first), linesOf(b, second)];
   const lines: ComparedLine[] = [];
   for (let i = 0, k = 0; i < left.length || k < right.length;) {
     const [x, y] = [left[i], right[k]];
     if (x && y && x.slot.fromFrame === y.slot.fromFrame) {
-      lines.push({ frame: x.slot.fromFrame, a: x, b: y, change: changeOf(x.slot, y.slot) });
+      lines.push({ frame: x.slot.fromFrame, a: x, b: y, change: changeOf(x, y) });
       i++;
       k++;
     } else if (x && (!y || x.slot.fromFrame < y.slot.fromFrame)) {
@@ -54,5 +82,8 @@ export function compareVersions(first: Montage, second: Montage): Comparison {
       k++;
     }
   }
-  return { lines, same: lines.filter((l) => l.change === 'same').length, a, b };
+  const overAll = (Object.keys(OVER_ALL) as (keyof typeof OVER_ALL)[]).flatMap((key) =>
+    alike(first[key], second[key]) ? [] : [OVER_ALL[key]],
+  );
+  return { lines, same: lines.filter((l) => l.change === 'same').length, overAll, a, b };
 }

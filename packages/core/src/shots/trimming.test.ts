@@ -251,7 +251,8 @@ describe('the sync report', () => {
       { do: 'rollCut', id: scoreOf(a).slots[1]!.start.id, to: { markId: markAt(a, 2.5) } },
       { do: 'hangShot', startPeg: scoreOf(a).slots[5]!.start.id, assetId: 'a' },
     );
-    const { lines, same } = compareVersions(a, b);
+    const { lines, same, overAll } = compareVersions(a, b);
+    expect(overAll).toEqual([]);
     expect(lines.map((l) => l.change)).toEqual([
       'length',
       'only first',
@@ -266,5 +267,17 @@ describe('the sync report', () => {
       'same',
     ]);
     expect(same).toBe(7);
+    const dressed = act(
+      a,
+      { do: 'setMoves', ids: [scoreOf(a).slots[2]!.placed!.shot.id], moves: [{ kind: 'drift', strength: 0.4, ease: 'even' }] },
+      { do: 'setTransition', pegIds: [scoreOf(a).slots[4]!.start.id], transition: { kind: 'push', beats: 1, place: 'over' } },
+      { do: 'addLook', kind: 'vignette', strength: 0.4 },
+    );
+    const otherwise = compareVersions(a, dressed);
+    expect(otherwise.lines.flatMap((l, i) => (l.change === 'same' ? [] : [[i, l.change]]))).toEqual([
+      [2, 'dress'],
+      [4, 'dress'],
+    ]);
+    expect(otherwise.overAll).toEqual(['looks of all']);
   });
 });

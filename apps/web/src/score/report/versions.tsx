@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import useSWR from 'swr';
-import { compareVersions, frameTime, type ComparedLine, type Montage } from '@bluster/core';
+import { compareVersions, frameTime, readMontage, type ComparedLine, type Montage } from '@bluster/core';
 import { fetchJson, request } from '../../api/request.ts';
 import type { KeptVersionAnswer as KeptVersion } from '@bluster/wire';
 import { Button } from '../../interface/button.tsx';
@@ -31,7 +31,8 @@ export function Versions(): React.JSX.Element {
       await request('POST', path, { revision: useEditor.getState().revision, document: montageNow(), reason: as });
       await mutate();
     });
-  const load = (version: KeptVersion): Promise<Montage> => fetchJson<Montage>(`${path}/${version.id}`);
+  // It may have been kept by an earlier Bluster, in the form of then.
+  const load = async (version: KeptVersion): Promise<Montage> => readMontage(await fetchJson<unknown>(`${path}/${version.id}`));
   const goBack = (version: KeptVersion): Promise<void> =>
     attempt(async () => {
       const montage = await load(version);
@@ -117,12 +118,13 @@ const CHANGES: Record<ComparedLine['change'], string> = {
   length: 'another length',
   clip: 'another clip',
   part: 'another part',
+  dress: 'dressed otherwise',
 };
 
 function Compare({ other, name, onTake }: { other: Montage; name: string; onTake: () => void }): React.JSX.Element {
   const montage = useMontage();
   const [onlyChanges, setOnly] = useState(true);
-  const { lines, same, a, b } = useMemo(() => compareVersions(montage, other), [montage, other]);
+  const { lines, same, overAll, a, b } = useMemo(() => compareVersions(montage, other), [montage, other]);
   const shown = lines.filter((l) => !onlyChanges || l.change !== 'same');
   const side = (line: ComparedLine['a']): string =>
     line
@@ -133,6 +135,7 @@ function Compare({ other, name, onTake }: { other: Montage; name: string; onTake
       <p>
         {same} of {lines.length} lines are the same. Here {a.cuts.length} cuts, {a.emptySlots} empty, worst {a.worstErrorMs.toFixed(1)} ms;
         in “{name}” {b.cuts.length} cuts, {b.emptySlots} empty, worst {b.worstErrorMs.toFixed(1)} ms.
+        {overAll.length > 0 && ` Over all of it these differ: ${overAll.join(', ')}.`}
       </p>
       <label className="flex items-center gap-1.5">
         <input type="checkbox" checked={onlyChanges} onChange={(e) => setOnly(e.target.checked)} className="accent-spruce" /> only what
