@@ -9,6 +9,7 @@ const CORE = [
   'marks/kinds',
   'pegs/rules',
   'finish/motion',
+  'finish/entrances',
   'finish/looks',
   'finish/moves',
   'finish/effects',

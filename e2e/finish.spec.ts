@@ -120,7 +120,7 @@ test('a title is written, dressed, dragged to another beat and made longer; its 
   const words = page.getByRole('textbox', { name: 'Words of the title' });
   await words.fill('Kite day');
   await words.blur();
-  await page.getByRole('radio', { name: 'large' }).click();
+  await page.getByRole('slider', { name: 'Size of the title' }).press('End');
   await page.getByRole('radio', { name: 'at once' }).click();
   await expect(page.getByTestId('title-strip')).toHaveText('Kite day');
   /** How many of the picture's middle rows hold something white. */
@@ -128,6 +128,20 @@ test('a title is written, dressed, dragged to another beat and made longer; its 
     const row = Array.from({ length: 60 }, (_, i): [number, number] => [0.2 + i * 0.01, 0.5]);
     return (await spots(page, row)).filter(([r]) => r! > 200).length;
   };
+  await expect.poll(white).toBeGreaterThan(5);
+  // On the picture it is dragged to where it is to stand; a place by name takes it back.
+  const over = (await page.getByTestId('title-over').boundingBox())!;
+  const held = { x: over.x + over.width / 2, y: over.y + over.height / 2 };
+  await drag(page, held, { x: held.x + 30, y: held.y + 60 });
+  await expect.poll(async () => (await savedMontage(page)).titles[0]!.at?.y ?? 0).toBeGreaterThan(0.6);
+  await page.getByTestId('title-over').press('ArrowLeft');
+  await page.getByRole('radio', { name: 'middle', exact: true }).click();
+  await expect.poll(async () => (await savedMontage(page)).titles[0]!.at).toBeUndefined();
+  await page.getByRole('checkbox', { name: 'plate' }).click();
+  await page.getByRole('radio', { name: 'from the middle' }).click();
+  await expect.poll(async () => (await savedMontage(page)).titles[0]).toMatchObject({ enter: 'middle', plate: { colour: '#1b2733' } });
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
   await expect.poll(white).toBeGreaterThan(5);
   await page.keyboard.press('Escape');
 

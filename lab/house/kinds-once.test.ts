@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { describe, expect, test } from '@jest/globals';
-import { EFFECTS, FILM_PRESETS, LOOKS, MARKS, MOVES, MARKS_FORMATS, ORDERS, TRANSITIONS } from '@bluster/core';
+import { EFFECTS, ENTRANCES, FILM_PRESETS, LOOKS, MARKS, MOVES, MARKS_FORMATS, ORDERS, TRANSITIONS } from '@bluster/core';
 import { sourcesIn } from './sources.ts';
 import { RULES } from '../../packages/core/src/pegs/rules/all.ts';
 
@@ -12,6 +12,7 @@ const FAMILIES: Readonly<Record<string, { readonly folder: string; readonly list
   marks: { folder: 'packages/core/src/marks/kinds', list: MARKS, definition: 'mark-kind.ts' },
   rules: { folder: 'packages/core/src/pegs/rules', list: RULES, definition: 'rule-kind.ts' },
   effects: { folder: 'packages/core/src/finish/effects', list: EFFECTS, definition: 'effect-kind.ts' },
+  entrances: { folder: 'packages/core/src/finish/entrances', list: ENTRANCES, definition: 'entrance-kind.ts' },
   moves: { folder: 'packages/core/src/finish/moves', list: MOVES, definition: 'move-kind.ts' },
   looks: { folder: 'packages/core/src/finish/looks', list: LOOKS, definition: 'look-kind.ts' },
   transitions: { folder: 'packages/core/src/finish/transitions', list: TRANSITIONS, definition: 'transition-kind.ts' },

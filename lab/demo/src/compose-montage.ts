@@ -137,7 +137,7 @@ const sectionStart = (name: string): number => section(name).from;
 const barAt = (time: number): string => bars.reduce((a, b) => (Math.abs(b.time - time) < Math.abs(a.time - time) ? b : a)).id;
 const pegAt = (time: number): string[] => montage.pegs.flatMap((p) => (p.markId === barAt(time) ? [p.id] : []));
 const titles = [
-  { text: 'KITE DAY\non the Down', time: 0, beats: 6, enter: 'rise', size: 0.12 },
+  { text: 'KITE DAY\non the Down', time: 0, beats: 6, enter: 'middle', size: 0.12 },
   { text: 'until next autumn', time: sectionStart('outro'), beats: 6, enter: 'fade', size: 0.06 },
 ] as const;
 for (const { text, time, beats: long, enter, size } of titles) {

@@ -102,6 +102,8 @@ export { type GapRemedy, gapsOf } from './fill/gaps.ts';
 export { FILL_ORDERS, type FillOrder, ORDERS } from './fill/orders/all.ts';
 export { planSettle, SETTLE_DEFAULTS, type SettledCut, type SettleOptions, type SettlePlan } from './settle/settle.ts';
 export { varietyOf } from './settle/variety.ts';
+export { ENTRANCE_KINDS, type EntranceKind, ENTRANCES } from './finish/entrances/all.ts';
+export { copyTitle } from './finish/copy-title.ts';
 export { CURVE_NAMES, CURVES, type Curve } from './finish/effects/curves.ts';
 export { EFFECT_KINDS, type EffectKind, EFFECTS } from './finish/effects/all.ts';
 export { EFFECT_TRIGGERS, type EffectTrigger, triggerTitle } from './finish/effects/triggers.ts';
@@ -121,7 +123,7 @@ export { movesOf, type PlacedMove, placedMoves, standingView, viewAt } from './f
 export { placedSpan } from './finish/placed-span.ts';
 export { type PlacedTransition, transitionAt, transitionsOf, USUAL_WAY } from './finish/placed-transitions.ts';
 export { tableNamed, tableText } from './finish/tables.ts';
-export { type PlacedTitle, placedTitles, TITLE_COLOURS } from './finish/titles.ts';
+export { type PlacedTitle, placedTitles, LINE_STEP, TITLE_COLOURS, titleColour, titlesAt } from './finish/titles.ts';
 export { placedLooks } from './finish/worn-looks.ts';
 export { TRANSITION_KINDS, type TransitionKind, TRANSITIONS } from './finish/transitions/all.ts';
 export { type DrawLayer, type DrawList, drawListAt, type PictureItem, picturesIn } from './picture/draw-list.ts';

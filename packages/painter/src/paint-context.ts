@@ -7,9 +7,14 @@ export interface PaintContext<Image> {
   textBaseline: unknown;
   shadowColor: string;
   shadowBlur: number;
+  letterSpacing: string;
+  strokeStyle: unknown;
+  lineWidth: number;
+  lineJoin: unknown;
   imageSmoothingEnabled: boolean;
   imageSmoothingQuality: unknown;
   fillText(text: string, x: number, y: number): void;
+  strokeText(text: string, x: number, y: number): void;
   measureText(text: string): { readonly width: number };
   fillRect(x: number, y: number, width: number, height: number): void;
   drawImage(image: Image, sx: number, sy: number, sw: number, sh: number, dx: number, dy: number, dw: number, dh: number): void;

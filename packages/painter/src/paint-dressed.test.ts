@@ -1,6 +1,7 @@
 import { expect, test } from '@jest/globals';
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import type { DrawList } from '@bluster/core';
+import type { TitlePiece } from '@bluster/core/finish/titles';
 import { paint } from './paint.ts';
 import { contextOf, nodeSheets } from './testing/node-sheets.ts';
 
@@ -99,9 +100,23 @@ test('a dissolve shows both pictures', () => {
 });
 
 test('a title is written around its middle in its colour, and made smaller where it is too wide', () => {
-  const title = { titleId: 't', x: 32, y: 16, size: 16, widest: 60, weight: 800, colour: '#00ff00', opacity: 1, lines: ['HH'] };
+  const title = {
+    titleId: 't',
+    x: 32,
+    y: 16,
+    size: 16,
+    widest: 60,
+    weight: 800,
+    colour: '#00ff00',
+    spacing: 0,
+    step: 1.15,
+    outline: null,
+    plate: null,
+    shadow: true,
+  };
+  const whole = (text: string): TitlePiece[] => [{ text, opacity: 1, below: 0, scale: 1 }];
   const seen = (lines: string[]): [number, number] => {
-    const at = painted({ layers: [], titles: [{ ...title, lines }] });
+    const at = painted({ layers: [], titles: [{ ...title, lines: lines.map(whole) }] });
     const columns = Array.from({ length: 64 }, (_, x) => Array.from({ length: 32 }, (_, y) => at(x, y)[1]!).some((g) => g > 200));
     return [columns.indexOf(true), columns.lastIndexOf(true)];
   };

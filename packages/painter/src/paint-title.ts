@@ -1,4 +1,4 @@
-import { LINE_STEP, type TitleItem } from '@bluster/core/finish/titles';
+import type { TitleItem, TitlePiece } from '@bluster/core/finish/titles';
 import type { PaintContext } from './paint-context.ts';
 
 /** The part of a canvas that writing needs. */
@@ -11,24 +11,101 @@ export const TITLE_FACES = ['Bluster Title', 'Bluster Title Extended'] as const;
 const FOOT = 0.35;
 /** A soft shadow, in sizes, so that letters can be read on any picture. */
 const SHADOW = 0.18;
+/** How far a plate reaches beyond the letters, in sizes: at the sides, and above and below. */
+const PLATE = { across: 0.4, down: 0.2 };
+
+/** Rough brightness of a colour, 0 to 1. @param colour #rrggbb */
+const brightness = (colour: string): number => {
+  const [r, g, b] = [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16) / 255) as [number, number, number];
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+};
+
+class TitlePainter {
+  /** height of the letters, canvas pixels */
+  private readonly size: number;
+  private readonly widths: readonly number[];
+
+  constructor(
+    private readonly context: WriteContext,
+    private readonly title: TitleItem,
+    private readonly scale: number,
+  ) {
+    const texts = title.lines.map((line) => line.map((piece) => piece.text).join(''));
+    this.setFont(title.size * scale);
+    const wide = Math.max(1, ...texts.map((text) => context.measureText(text).width)) / scale;
+    this.size = (wide > title.widest ? (title.size * title.widest) / wide : title.size) * scale;
+    this.setFont(this.size);
+    this.widths = texts.map((text) => context.measureText(text).width);
+  }
+
+  private setFont(size: number): void {
+    const { context, title } = this;
+    context.font = `${title.weight} ${size.toFixed(2)}px ${TITLE_FACES.map((f) => `"${f}"`).join(', ')}, sans-serif`;
+    context.letterSpacing = `${(title.spacing * size).toFixed(2)}px`;
+  }
+
+  private get top(): number {
+    const { title, scale, size } = this;
+    return title.y * scale - ((title.lines.length - 1) / 2) * title.step * size;
+  }
+
+  plate(): void {
+    const { context, title, scale, size } = this;
+    if (!title.plate || title.plate.opacity === 0) return;
+    const width = Math.max(...this.widths) + 2 * PLATE.across * size;
+    const height = ((title.lines.length - 1) * title.step + 1 + 2 * PLATE.down) * size;
+    context.globalAlpha = title.plate.opacity;
+    context.fillStyle = title.plate.colour;
+    context.fillRect(title.x * scale - width / 2, title.y * scale - height / 2, width, height);
+  }
+
+  private piece(piece: TitlePiece, x: number, y: number): void {
+    const { context, title, size } = this;
+    if (piece.opacity === 0 || piece.text.trim() === '') return;
+    const wide = context.measureText(piece.text).width;
+    context.save();
+    // About the middle of its foot.
+    context.translate(x + wide / 2, y + piece.below * size);
+    context.scale(piece.scale, piece.scale);
+    context.globalAlpha = piece.opacity;
+    context.textAlign = 'left';
+    context.textBaseline = 'alphabetic';
+    if (title.shadow) {
+      context.shadowColor = brightness(title.colour) < 0.3 ? 'rgba(255,255,255,0.45)' : 'rgba(0,0,0,0.5)';
+      context.shadowBlur = SHADOW * size;
+    }
+    if (title.outline) {
+      context.strokeStyle = title.outline.colour;
+      context.lineWidth = 2 * title.outline.width * size;
+      context.lineJoin = 'round';
+      context.strokeText(piece.text, -wide / 2, 0);
+      context.shadowColor = 'transparent';
+    }
+    context.fillStyle = title.colour;
+    context.fillText(piece.text, -wide / 2, 0);
+    context.restore();
+  }
+
+  letters(): void {
+    const { context, title, scale, size } = this;
+    title.lines.forEach((line, n) => {
+      const left = title.x * scale - this.widths[n]! / 2;
+      const foot = this.top + (n * title.step + FOOT) * size;
+      let before = '';
+      for (const piece of line) {
+        // What stands before it says where it stands, so that pairs of letters keep their distance.
+        this.piece(piece, left + (before === '' ? 0 : context.measureText(before).width), foot);
+        before += piece.text;
+      }
+    });
+  }
+}
 
 /** Writes a title. @param scale canvas pixels a montage pixel */
 export function paintTitle(context: WriteContext, title: TitleItem, scale: number): void {
-  const fontOf = (size: number): string =>
-    `${title.weight} ${(size * scale).toFixed(2)}px ${TITLE_FACES.map((f) => `"${f}"`).join(', ')}, sans-serif`;
-  context.font = fontOf(title.size);
-  const wide = Math.max(...title.lines.map((line) => context.measureText(line).width)) / scale;
-  const size = wide > title.widest ? (title.size * title.widest) / wide : title.size;
-  context.font = fontOf(size);
-  context.textAlign = 'center';
-  context.textBaseline = 'alphabetic';
-  context.fillStyle = title.colour;
-  context.globalAlpha = title.opacity;
-  context.shadowColor = title.colour === '#1b2733' ? 'rgba(255,255,255,0.45)' : 'rgba(0,0,0,0.5)';
-  context.shadowBlur = SHADOW * size * scale;
-  const middle = (title.lines.length - 1) / 2;
-  title.lines.forEach((line, i) => context.fillText(line, title.x * scale, (title.y + ((i - middle) * LINE_STEP + FOOT) * size) * scale));
-  context.shadowColor = 'transparent';
-  context.shadowBlur = 0;
-  context.globalAlpha = 1;
+  context.save();
+  const painter = new TitlePainter(context, title, scale);
+  painter.plate();
+  painter.letters();
+  context.restore();
 }

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import {
   EFFECTS,
   EFFECT_KINDS,
+  ENTRANCE_KINDS,
   LOOKS,
   LOOK_KINDS,
   MOVE_KINDS,
@@ -161,6 +162,19 @@ describe('the preview and the film draw alike', () => {
       [20, 30, 40],
     ],
   ];
+  const titles: Dressed[] = ENTRANCE_KINDS.map((enter): Dressed => {
+    const id = (m: Montage): string => `t${m.lastId + 1}`;
+    const worn = { outline: { width: 0.06, colour: '#102030' }, plate: { colour: '#c83828', opacity: 0.6 }, spacing: 0.1, shadow: null };
+    const colour = '#f0c858';
+    return [
+      `a title that comes ${enter}`,
+      (m) => [
+        { do: 'addTitle', text: 'Kite day\non the down', at: { markId: m.marks[0]!.id }, beats: 3 },
+        { do: 'changeTitle', id: id(m), enter, ...(enter === 'fade' ? worn : {}), colour },
+      ],
+      [4, 20],
+    ];
+  });
   const everything: Dressed = [
     'everything at once',
     (m) => [
@@ -193,29 +207,32 @@ describe('the preview and the film draw alike', () => {
     ['16:9', { width: 320, height: 180 }],
     ['9:16', { width: 180, height: 320 }],
   ])('in %s', (_, size) => {
-    test.each([...effects, ...transitions, ...looks, ...moves, ...framings, ...frames, everything])('%s', async (name, commands, seen) => {
-      const start = brief(size);
-      const m = commands(start).reduce(carryOut, start);
-      for (const n of seen) {
-        const frames = filmFrames(
-          m,
-          { picturePath: pathOf, video: (id) => videos.get(id) ?? null },
-          {
-            from: n,
-            to: n + 1,
-            composer: { compose: (layers, dressing) => Promise.resolve(composeFrame(layers, dressing, size, cubes(m))) },
-          },
-        );
-        let film: Uint8ClampedArray | null = null;
-        for await (const planes of frames) film = rgbaOf(planes, size);
-        const painted = paintedFrame(m, n, pathOf);
-        const alike = likeness(painted, film!);
-        expect(alike).toBeGreaterThan(leastDb(name));
-        // Bare it is another picture by far, so that the comparison means something.
-        const plain = paintedFrame(bare(m), n, pathOf);
-        const brighter = likeness(plain, film!) < alike - 4;
-        expect(brighter || colourError(plain, film!) > 2 * colourError(painted, film!)).toBe(true);
-      }
-    });
+    test.each([...effects, ...transitions, ...looks, ...moves, ...framings, ...frames, ...titles, everything])(
+      '%s',
+      async (name, commands, seen) => {
+        const start = brief(size);
+        const m = commands(start).reduce(carryOut, start);
+        for (const n of seen) {
+          const frames = filmFrames(
+            m,
+            { picturePath: pathOf, video: (id) => videos.get(id) ?? null },
+            {
+              from: n,
+              to: n + 1,
+              composer: { compose: (layers, dressing) => Promise.resolve(composeFrame(layers, dressing, size, cubes(m))) },
+            },
+          );
+          let film: Uint8ClampedArray | null = null;
+          for await (const planes of frames) film = rgbaOf(planes, size);
+          const painted = paintedFrame(m, n, pathOf);
+          const alike = likeness(painted, film!);
+          expect(alike).toBeGreaterThan(leastDb(name));
+          // Bare it is another picture by far, so that the comparison means something.
+          const plain = paintedFrame(bare(m), n, pathOf);
+          const brighter = likeness(plain, film!) < alike - 4;
+          expect(brighter || colourError(plain, film!) > 2 * colourError(painted, film!)).toBe(true);
+        }
+      },
+    );
   });
 });

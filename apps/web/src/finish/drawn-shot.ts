@@ -6,18 +6,24 @@ import { useMontage } from '../document/editor.ts';
 import { useChosenSlots, type FilledSlot } from './chosen-shots.ts';
 import { useFinishing } from './finishing.ts';
 
-/** The shot whose frames are drawn on the picture: the only one that is chosen, while the playhead is in it and nothing plays. */
-export function useDrawnShot(): FilledSlot | null {
-  const { framing, tab, part } = useFinishing();
+/** The frame of the montage that is looked at while nothing plays, counted from 0; null while it plays. */
+export function useStillFrame(): number | null {
   const { playing } = usePlayer();
-  const slots = useChosenSlots();
   const fps = framesPerSecond(useMontage().shape.rate);
-  const [slot] = slots;
   const [frame, setFrame] = useState(0);
-  // While it plays no frames are drawn, and nothing need be drawn anew for each of its own.
+  // While it plays nothing is drawn on the picture, and nothing need be drawn anew for each of its frames.
   usePlayhead((time) => {
     if (!player.state.playing) setFrame(Math.floor(time * fps + 1e-3));
   });
-  const inside = slot !== undefined && frame >= slot.start.frame && frame < slot.end.frame;
-  return framing && tab === 'picture' && part !== 'look' && !playing && slots.length === 1 && inside ? slot : null;
+  return playing ? null : frame;
+}
+
+/** The shot whose frames are drawn on the picture: the only one that is chosen, while the playhead is in it and nothing plays. */
+export function useDrawnShot(): FilledSlot | null {
+  const { framing, tab, part } = useFinishing();
+  const frame = useStillFrame();
+  const slots = useChosenSlots();
+  const [slot] = slots;
+  const inside = slot !== undefined && frame !== null && frame >= slot.start.frame && frame < slot.end.frame;
+  return framing && tab === 'picture' && part !== 'look' && slots.length === 1 && inside ? slot : null;
 }

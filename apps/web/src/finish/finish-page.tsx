@@ -2,7 +2,7 @@ import { Tabs } from 'radix-ui';
 import { Link, useParams } from 'react-router';
 import { useAssets } from '../api/use-project.ts';
 import { undressed } from '@bluster/core';
-import { useDrawnShot } from './drawn-shot.ts';
+import { useDrawnShot, useStillFrame } from './drawn-shot.ts';
 import { useHeldBare } from './held-bare.ts';
 import { BarsChoice } from '../lines/bars-choice.tsx';
 import { useMontage } from '../document/editor.ts';
@@ -17,6 +17,7 @@ import { FrameOver } from './frame-over.tsx';
 import { PictureTab } from './picture-tab.tsx';
 import { SoundTab } from './sound-tab.tsx';
 import { Workbench } from '../workbench/workbench.tsx';
+import { TitleOver } from './title-over.tsx';
 import { TitlesTab } from './titles-tab.tsx';
 import { toggleLoopLine } from '../lines/loop-line.ts';
 
@@ -34,8 +35,10 @@ export function FinishPage(): React.JSX.Element {
   const { projectId = '' } = useParams();
   const montage = useMontage();
   const { assets } = useAssets(projectId);
-  const { tab, bare } = useFinishing();
+  const { tab, bare, titleId } = useFinishing();
   const drawn = useDrawnShot();
+  const frame = useStillFrame();
+  const title = tab === 'titles' ? montage.titles.find((t) => t.id === titleId) : undefined;
   useHeldBare();
   return (
     <Workbench
@@ -45,7 +48,13 @@ export function FinishPage(): React.JSX.Element {
           projectId={projectId}
           shown={bare ? undressed(montage) : undefined}
           whole={drawn?.placed.shot.id ?? null}
-          over={drawn && <FrameOver key={drawn.placed.shot.id} montage={montage} slot={drawn} />}
+          over={
+            drawn ? (
+              <FrameOver key={drawn.placed.shot.id} montage={montage} slot={drawn} />
+            ) : title && frame !== null ? (
+              <TitleOver montage={montage} title={title} frame={frame} />
+            ) : null
+          }
         />
       }
       transport={<Transport onLoopLine={toggleLoopLine} />}

@@ -10,19 +10,21 @@ interface MomentFieldProps {
   /** what it is when no moment is chosen, such as "start" */
   readonly none: string;
   readonly onChange: (at: At | null) => void;
+  /** it is always there: it cannot be given up */
+  readonly lasting?: boolean;
 }
 
 /** A moment of the song: taken from the playhead, or given up again for the start or the end. */
-export function MomentField({ label, moment, none, onChange }: MomentFieldProps): React.JSX.Element {
+export function MomentField({ label, moment, none, onChange, lasting = false }: MomentFieldProps): React.JSX.Element {
   const montage = useMontage();
   return (
-    <span className="inline-flex items-center gap-1 text-[12px]" role="group" aria-label={label}>
-      <span className="text-soft">{label}</span>
+    <span className="inline-flex items-center gap-1 text-[12px]" role="group" aria-label={label || 'Start'}>
+      {label && <span className="text-soft">{label}</span>}
       <span className={moment ? 'figures' : ''}>{moment ? momentWords(montage, moment) : none}</span>
       <Button
         look="quiet"
         tight
-        aria-label={`${label}: the playhead`}
+        aria-label={label ? `${label}: the playhead` : 'from the playhead'}
         hint="The mark at the playhead"
         disabled={!montage.song}
         onClick={() => {
@@ -32,7 +34,7 @@ export function MomentField({ label, moment, none, onChange }: MomentFieldProps)
       >
         <MapPin size={13} />
       </Button>
-      {moment && (
+      {moment && !lasting && (
         <Button look="quiet" tight aria-label={`${label}: ${none}`} hint={`The ${none} again`} onClick={() => onChange(null)}>
           <X size={12} />
         </Button>

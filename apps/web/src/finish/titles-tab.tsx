@@ -1,20 +1,32 @@
 import { Trash2, Type } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { TITLE_COLOURS, barAndBeat, nearestMark, shortClock, toSongTime, type Command, type Montage, type Title } from '@bluster/core';
+import { toast } from 'sonner';
+import {
+  ENTRANCES,
+  ENTRANCE_KINDS,
+  TITLE_COLOURS,
+  barAndBeat,
+  copyTitle,
+  placedMarks,
+  placedTitles,
+  shortClock,
+  titleColour,
+  type Command,
+  type Montage,
+  type Title,
+} from '@bluster/core';
 import { Button } from '../interface/button.tsx';
+import { Chips } from '../interface/chips.tsx';
 import { Choice } from '../interface/choice.tsx';
+import { LiveSlider } from '../interface/live-slider.tsx';
 import { NumberField } from '../interface/number-field.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
-import { player } from '../playback/player.ts';
-import { useEditor, useMontage } from '../document/editor.ts';
+import { montageNow, useEditor, useMontage } from '../document/editor.ts';
 import { chooseTitle, useFinishing, writeTitle } from './finishing.ts';
+import { MomentField } from './moment-field.tsx';
+import { atPlayhead, momentWords } from './moment-at-playhead.ts';
+import { oneStep } from './one-step.ts';
 
-/** Height of the letters, parts of the picture's. */
-const SIZES = [
-  ['0.06', 'small'],
-  ['0.12', 'middle'],
-  ['0.2', 'large'],
-] as const;
 const PLACES = [
   ['top', 'top'],
   ['middle', 'middle'],
@@ -24,12 +36,8 @@ const WEIGHTS = [
   ['light', 'light'],
   ['bold', 'bold'],
 ] as const;
-const ENTERS = [
-  ['cut', 'at once'],
-  ['fade', 'fading'],
-  ['rise', 'rising'],
-  ['grow', 'growing'],
-] as const;
+const ENTERS = ENTRANCE_KINDS.map((kind) => [kind, ENTRANCES[kind].title, ENTRANCES[kind].says] as const);
+const NAMED = Object.keys(TITLE_COLOURS) as (keyof typeof TITLE_COLOURS)[];
 
 /** Titles: their words, when they are seen, and how they look. */
 export function TitlesTab(): React.JSX.Element {
@@ -75,45 +83,85 @@ function placeOf(montage: Montage, { from }: Title): string {
 
 function ChosenTitle({ title, montage }: { title: Title; montage: Montage }): React.JSX.Element {
   const { run } = useEditor.getState();
-  const change = (to: Omit<Extract<Command, { do: 'changeTitle' }>, 'do' | 'id'>): void =>
-    void run({ do: 'changeTitle', id: title.id, ...to });
-  const startHere = (): void => {
-    const time = toSongTime(montage.song!.pieces, player.time());
-    const mark = nearestMark(montage, time, 0.4, (m) => m.kind !== 'accent');
-    change({ at: mark ? { markId: mark.id } : { time } });
-  };
+  type Change = Omit<Extract<Command, { do: 'changeTitle' }>, 'do' | 'id'>;
+  const change = (to: Change, again = false): void => oneStep({ do: 'changeTitle', id: title.id, ...to }, again);
+  const { until } = title;
+  const ends = until === undefined ? 'beats' : until === 'cut' ? 'cut' : 'mark';
   return (
     <section className="space-y-2 border-t border-edge pt-3" aria-label="Chosen title">
       <Words title={title} onChange={(text) => change({ text })} />
       <PanelRow label="From">
-        <span className="figures pr-2 text-[12px]">{placeOf(montage, title)}</span>
-        <Button onClick={startHere}>from the playhead</Button>
-        <label className="ml-3 flex items-center gap-1.5 text-soft">
-          for
-          <NumberField
-            label="Beats of the title"
-            value={title.beats}
-            from={0.25}
-            to={256}
-            step={0.25}
-            atOnce={false}
-            figures={3}
-            onChange={(beats) => change({ beats })}
+        <MomentField label="" moment={title.from} none="start" onChange={(at) => at && change({ at })} lasting />
+      </PanelRow>
+      <PanelRow label="Stays">
+        <span className="flex flex-wrap items-center gap-x-2 gap-y-1">
+          <Chips
+            label="How long the title stays"
+            value={ends}
+            options={[
+              ['beats', 'so many beats'],
+              ['cut', 'to the next cut'],
+              ['mark', 'to the playhead'],
+            ]}
+            onChoose={(to) => {
+              const at = to === 'mark' ? atPlayhead() : null;
+              change({ until: to === 'beats' ? null : to === 'cut' ? 'cut' : at });
+            }}
           />
-          beats
-        </label>
+          {ends === 'beats' && (
+            <NumberField
+              label="Beats of the title"
+              value={title.beats}
+              from={0.25}
+              to={256}
+              step={0.25}
+              atOnce={false}
+              figures={3}
+              onChange={(beats) => change({ beats })}
+            />
+          )}
+          {until !== undefined && until !== 'cut' && <span className="figures text-[12px]">{momentWords(montage, until)}</span>}
+        </span>
       </PanelRow>
       <PanelRow label="Place">
-        <Choice label="Place of the title" value={title.place} options={PLACES} onChoose={(place) => change({ place })} />
+        <Choice label="Place of the title" value={title.at ? '' : title.place} options={PLACES} onChoose={(place) => change({ place })} />
+        <span className="ml-2 text-[12px] text-soft">{title.at ? 'where you dragged it' : 'or drag it on the picture'}</span>
       </PanelRow>
-      <PanelRow label="Letters">
-        <Choice label="Size of the title" value={String(title.size)} options={SIZES} onChoose={(size) => change({ size: Number(size) })} />
+      <PanelRow label="Size">
+        <LiveSlider
+          label="Size of the title"
+          value={title.size}
+          from={0.02}
+          to={0.4}
+          step={0.01}
+          onMove={(size, again) => change({ size }, again)}
+        />
         <span className="w-2" />
         <Choice label="Weight of the title" value={title.weight} options={WEIGHTS} onChoose={(weight) => change({ weight })} />
       </PanelRow>
+      <PanelRow label="Spacing">
+        <LiveSlider
+          label="From letter to letter"
+          value={title.spacing ?? 0}
+          from={-0.1}
+          to={0.6}
+          step={0.01}
+          onMove={(spacing, again) => change({ spacing: spacing === 0 ? null : spacing }, again)}
+        />
+        {title.text.includes('\n') && (
+          <LiveSlider
+            label="From line to line"
+            value={title.leading ?? 0}
+            from={-0.3}
+            to={0.6}
+            step={0.01}
+            onMove={(leading, again) => change({ leading: leading === 0 ? null : leading }, again)}
+          />
+        )}
+      </PanelRow>
       <PanelRow label="Colour">
-        <div role="radiogroup" aria-label="Colour of the title" className="flex gap-1.5">
-          {(Object.keys(TITLE_COLOURS) as Title['colour'][]).map((colour) => (
+        <div role="radiogroup" aria-label="Colour of the title" className="flex items-center gap-1.5">
+          {NAMED.map((colour) => (
             <button
               key={colour}
               role="radio"
@@ -125,24 +173,111 @@ function ChosenTitle({ title, montage }: { title: Title; montage: Montage }): Re
               onClick={() => change({ colour })}
             />
           ))}
+          <ColourField label="Any colour of the title" value={titleColour(title)} onChange={(colour) => change({ colour })} />
         </div>
       </PanelRow>
+      <PanelRow label="Around">
+        <span className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[12px]">
+          <label className="inline-flex items-center gap-1.5">
+            <input type="checkbox" checked={title.shadow ?? true} onChange={(e) => change({ shadow: e.target.checked ? null : false })} />
+            shadow
+          </label>
+          <label className="inline-flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              checked={title.outline !== undefined}
+              onChange={(e) => change({ outline: e.target.checked ? { width: 0.04, colour: '#1b2733' } : null })}
+            />
+            outline
+          </label>
+          {title.outline && (
+            <ColourField
+              label="Colour of the outline"
+              value={title.outline.colour}
+              onChange={(colour) => change({ outline: { ...title.outline!, colour } })}
+            />
+          )}
+          <label className="inline-flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              checked={title.plate !== undefined}
+              onChange={(e) => change({ plate: e.target.checked ? { colour: '#1b2733', opacity: 0.7 } : null })}
+            />
+            plate
+          </label>
+          {title.plate && (
+            <ColourField
+              label="Colour of the plate"
+              value={title.plate.colour}
+              onChange={(colour) => change({ plate: { ...title.plate!, colour } })}
+            />
+          )}
+        </span>
+      </PanelRow>
       <PanelRow label="Comes">
-        <Choice label="How the title comes" value={title.enter} options={ENTERS} onChoose={(enter) => change({ enter })} />
-        <Button
-          look="danger"
-          tight
-          className="ml-auto"
-          aria-label="Take the title away"
-          hint="Remove it"
-          hotkey="Del"
-          onClick={() => run({ do: 'removeTitles', ids: [title.id] })}
-        >
-          <Trash2 size={13} />
-        </Button>
+        <Chips label="How the title comes" value={title.enter} options={ENTERS} onChoose={(enter) => change({ enter, enterBeats: null })} />
+      </PanelRow>
+      <PanelRow label="">
+        {ENTRANCES[title.enter].beats > 0 && (
+          <label className="inline-flex items-center gap-1.5 text-[12px] text-soft">
+            over
+            <NumberField
+              label="Beats in which the title comes"
+              value={title.enterBeats ?? ENTRANCES[title.enter].beats}
+              from={0}
+              to={64}
+              step={0.25}
+              atOnce={false}
+              figures={3}
+              onChange={(enterBeats) => change({ enterBeats })}
+            />
+            beats
+          </label>
+        )}
+        <span className="ml-auto flex gap-1.5">
+          <Button hint="One like it, from the bar after its end on" onClick={() => copyOn(title, montage)}>
+            Copy on
+          </Button>
+          <Button
+            look="danger"
+            tight
+            aria-label="Take the title away"
+            hint="Remove it"
+            hotkey="Del"
+            onClick={() => run({ do: 'removeTitles', ids: [title.id] })}
+          >
+            <Trash2 size={13} />
+          </Button>
+        </span>
       </PanelRow>
     </section>
   );
+}
+
+/** A colour, chosen freely. */
+function ColourField({ label, value, onChange }: { label: string; value: string; onChange: (colour: string) => void }): React.JSX.Element {
+  return (
+    <input
+      type="color"
+      aria-label={label}
+      title={label}
+      className="h-6 w-8 rounded border border-edge bg-paper"
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+    />
+  );
+}
+
+/** One like a title, from the first bar at its end or after it. */
+function copyOn(title: Title, montage: Montage): void {
+  const placed = placedTitles(montage).find((t) => t.title.id === title.id);
+  const bar = placed && placedMarks(montage).find((m) => m.mark.kind === 'bar' && m.frame >= placed.to);
+  if (!bar) {
+    toast.error('There is no bar after this title for another one to start on.');
+    return;
+  }
+  useEditor.getState().runAll('Copy a title', (m) => copyTitle(m, title.id, bar.mark.id));
+  chooseTitle(montageNow().titles.at(-1)!);
 }
 
 /** The words of a title; each time the field is left is a step to undo. */

@@ -53,8 +53,9 @@ function brokenReference(montage: Montage): string | null {
   if (footage.size !== montage.footage.length) return 'the same clip is listed twice in its footage';
   const marks = new Set(montage.marks.map((m) => m.id));
   for (const p of montage.pegs) if (p.markId !== null && !marks.has(p.markId)) return `peg ${p.id} names a mark that is not there`;
-  for (const { id, from } of montage.titles)
-    if (from.markId !== null && !marks.has(from.markId)) return `title ${id} names a mark that is not there`;
+  for (const { id, from, until } of montage.titles)
+    for (const end of [from, until])
+      if (end && end !== 'cut' && end.markId !== null && !marks.has(end.markId)) return `title ${id} names a mark that is not there`;
   const spans = [...montage.looks, ...montage.fades, ...montage.letterboxes].flatMap(({ id, span }) => (span ? [{ id, span }] : []));
   for (const { id, span } of spans)
     for (const end of [span.from, span.to])

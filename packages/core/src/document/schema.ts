@@ -2,6 +2,7 @@ import { MARK_KINDS } from '../marks/kinds/all.ts';
 import { BANDS } from '../music/accents.ts';
 import { EFFECT_TRIGGERS } from '../finish/effects/triggers.ts';
 import { RULE_FIELDS } from '../pegs/rules/all.ts';
+import { ENTRANCE_KINDS } from '../finish/entrances/all.ts';
 import { EFFECT_KINDS } from '../finish/effects/all.ts';
 import { CURVE_NAMES } from '../finish/effects/curves.ts';
 import { LOOK_KINDS } from '../finish/looks/all.ts';
@@ -334,9 +335,23 @@ const title = z.object({
   size: z.number().min(0.02).max(0.5),
   place: z.enum(['top', 'middle', 'bottom']),
   weight: z.enum(['light', 'bold']),
-  colour: z.enum(['white', 'cream', 'coral', 'gold', 'ink']),
-  /** how it comes and goes */
-  enter: z.enum(['cut', 'fade', 'rise', 'grow']),
+  colour: z.union([z.enum(['white', 'cream', 'coral', 'gold', 'ink']), colour]),
+  /** how it comes and goes, and over how many beats where its kind does not say it */
+  enter: z.enum(ENTRANCE_KINDS),
+  enterBeats: z.number().min(0).max(64).optional(),
+  /** where it ends in place of after its beats: at a moment, or at the cut after its start */
+  until: z.union([moment, z.literal('cut')]).optional(),
+  /** where the middle of its lines stands in place of `place`, parts of the picture */
+  at: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }).optional(),
+  /** from letter to letter, and from line to line, in sizes beyond what the typeface has */
+  spacing: z.number().min(-0.1).max(1).optional(),
+  leading: z.number().min(-0.4).max(1).optional(),
+  /** a line around its letters: how wide, in sizes */
+  outline: z.object({ width: z.number().gt(0).max(0.2), colour }).optional(),
+  /** what it stands on */
+  plate: z.object({ colour, opacity: z.number().min(0).max(1) }).optional(),
+  /** left out, it has one */
+  shadow: z.boolean().optional(),
 });
 
 /** One montage. Every edit is a pure function on it; what is not in it is derived from it. */

@@ -1,6 +1,6 @@
 import { CommandError } from '../document/command-error.ts';
 import { command } from '../document/command.ts';
-import type { Montage, Title } from '../document/montage.ts';
+import type { Draft, Montage, Title } from '../document/montage.ts';
 import { momentAt, type At } from './moment-at.ts';
 
 /** How a title is when it is written. */
@@ -30,6 +30,14 @@ function textOf(text: string): string {
   return trimmed;
 }
 
+/** What a title may do without. */
+const LOOSE = ['enterBeats', 'spacing', 'leading', 'outline', 'plate', 'shadow'] as const;
+type Loose = (typeof LOOSE)[number];
+type Loosened = { readonly [K in Loose]?: Title[K] | null } & {
+  /** where the middle of its lines stands; null is where its place says */
+  readonly stand?: { readonly x: number; readonly y: number } | null;
+};
+
 export const titleCommands = {
   addTitle: command<{ text: string; at: At; beats: number }>('Write a title', (montage, { text, at, beats }) => {
     const lastId = montage.lastId + 1;
@@ -37,24 +45,34 @@ export const titleCommands = {
     return { ...montage, lastId, titles: [...montage.titles, title] };
   }),
 
-  changeTitle: command<{ id: string; at?: At } & Partial<Omit<Title, 'id' | 'from'>>>(
-    'Change a title',
-    (montage, { id, at, text, beats, size, place, weight, colour, enter }) => {
-      const old = titleNamed(montage, id);
-      const title: Title = {
-        id,
-        text: text === undefined ? old.text : textOf(text),
-        from: at ? momentAt(montage, at) : old.from,
-        beats: beats ?? old.beats,
-        size: size ?? old.size,
-        place: place ?? old.place,
-        weight: weight ?? old.weight,
-        colour: colour ?? old.colour,
-        enter: enter ?? old.enter,
-      };
-      return { ...montage, titles: montage.titles.map((t) => (t === old ? title : t)) };
-    },
-  ),
+  /** null takes away what may be left out */
+  changeTitle: command<
+    { id: string; at?: At; until?: At | 'cut' | null } & Partial<Omit<Title, 'id' | 'from' | 'at' | 'until' | Loose>> & Loosened
+  >('Change a title', (montage, { id, at, until, text, beats, size, place, weight, colour, enter, stand, ...loose }) => {
+    const old = titleNamed(montage, id);
+    const title: Draft<Title> = {
+      ...old,
+      text: text === undefined ? old.text : textOf(text),
+      from: at ? momentAt(montage, at) : old.from,
+      beats: beats ?? old.beats,
+      size: size ?? old.size,
+      place: place ?? old.place,
+      weight: weight ?? old.weight,
+      colour: colour ?? old.colour,
+      enter: enter ?? old.enter,
+    };
+    // A place that is chosen by name takes that of a title that was dragged.
+    if (place !== undefined || stand === null) delete title.at;
+    else if (stand) title.at = { x: stand.x, y: stand.y };
+    if (until === null) delete title.until;
+    else if (until !== undefined) title.until = until === 'cut' ? 'cut' : momentAt(montage, until);
+    for (const key of LOOSE) {
+      if (!(key in loose)) continue;
+      if (loose[key] === null) delete title[key];
+      else if (loose[key] !== undefined) Object.assign(title, { [key]: loose[key] });
+    }
+    return { ...montage, titles: montage.titles.map((t) => (t === old ? title : t)) };
+  }),
 
   removeTitles: command<{ ids: readonly string[] }>('Remove a title', (montage, { ids }) => ({
     ...montage,

@@ -1,25 +1,40 @@
 import { onceFor } from '../lists/once-for.ts';
 import { timeAfterBeats } from '../marks/beats-on.ts';
 import type { Montage, Title } from '../document/montage.ts';
-import { pegsOf } from '../score/score.ts';
-import { cutFrame } from '../time/frames.ts';
+import { pegsOf, scoreOf } from '../score/score.ts';
+import { cutFrame, frameTime } from '../time/frames.ts';
 import { tallestBar } from './letterbox.ts';
-import { placedMoment } from './placed-moment.ts';
+import { ENTRANCES } from './entrances/all.ts';
+import { softly, type EntranceKindDefinition, type PieceLook } from './entrances/entrance-kind.ts';
+import { placedMoment, type PlacedMoment } from './placed-moment.ts';
+import { framesPerSecond } from '../time/rate.ts';
+
+/** A part of a line that comes by itself. */
+export interface TitlePiece extends PieceLook {
+  readonly text: string;
+}
 
 /** A title to paint. Lengths in pixels of the montage. */
 export interface TitleItem {
   readonly titleId: string;
-  readonly lines: readonly string[];
+  /** each line in pieces, from left to right */
+  readonly lines: readonly (readonly TitlePiece[])[];
   /** the middle of the block of lines */
   readonly x: number;
   readonly y: number;
   /** height of the letters' line, and how wide a line may be: a longer one has its letters made smaller */
   readonly size: number;
   readonly widest: number;
+  /** from letter to letter beyond what the typeface has, and from one line's foot to the next's; in sizes */
+  readonly spacing: number;
+  readonly step: number;
   /** of the typeface */
   readonly weight: number;
   readonly colour: string;
-  readonly opacity: number;
+  readonly outline: { readonly width: number; readonly colour: string } | null;
+  /** how much of it is seen beside the opacity of its colour */
+  readonly plate: { readonly colour: string; readonly opacity: number } | null;
+  readonly shadow: boolean;
 }
 
 /** When a title is seen: frames of the montage, the last of which is not its own any more. */
@@ -35,7 +50,11 @@ export const TITLE_COLOURS = {
   coral: '#ff8a66',
   gold: '#f2c14e',
   ink: '#1b2733',
-} as const satisfies Record<Title['colour'], string>;
+} as const;
+
+/** The colour of a title, #rrggbb. */
+export const titleColour = ({ colour }: Title): string =>
+  colour.startsWith('#') ? colour : TITLE_COLOURS[colour as keyof typeof TITLE_COLOURS];
 
 const WEIGHTS = { light: 400, bold: 800 } as const satisfies Record<Title['weight'], number>;
 /** Parts of the picture: how wide a title may be, and how far from the edge it stands. */
@@ -43,11 +62,10 @@ const WIDEST = 0.88;
 const MARGIN = 0.07;
 /** From one line's foot to the next's, in sizes. */
 export const LINE_STEP = 1.15;
-/** It comes and goes over so many beats, a third of its time at the most. */
-const ENTER_BEATS = 0.5;
-/** How far a rising title comes up, in sizes, and how small a growing one begins. */
-const RISE = 0.6;
-const SMALL = 0.86;
+/** It comes, and goes, in a third of its time at the most. */
+const MOST_OF_TIME = 1 / 3;
+/** Of the time in which all pieces come, each takes so much. */
+const PIECE_SHARE = 0.4;
 
 /**
  * The titles that are awake, in order of their first frame; found once for each document.
@@ -64,34 +82,76 @@ function place(title: Title, montage: Montage): PlacedTitle | null {
   const start = placedMoment(montage, title.from);
   if (!start) return null;
   const from = start.frame;
-  const end = Math.min(pegsOf(montage).frames, cutFrame(timeAfterBeats(montage, start.time, title.beats), rate, rule, lead));
+  const end = Math.min(
+    pegsOf(montage).frames,
+    endOf(title, start, montage) ?? cutFrame(timeAfterBeats(montage, start.time, title.beats), rate, rule, lead),
+  );
   return from < end ? { title, from, to: end } : null;
+}
+
+/** The first frame after a title that ends at a moment or a cut; null where that sleeps, or lies before its start. */
+function endOf({ until }: Title, start: PlacedMoment, montage: Montage): number | null {
+  if (until === undefined) return null;
+  const end = until === 'cut' ? scoreOf(montage).pegs.find((p) => p.frame > start.frame)?.frame : placedMoment(montage, until)?.frame;
+  return end !== undefined && end > start.frame ? end : null;
+}
+
+/** Words with the blanks that follow them, or letters with the signs that belong to them. */
+function split(line: string, by: 'all' | 'letters' | 'words'): string[] {
+  if (by === 'all') return [line];
+  return line.match(by === 'words' ? /\S+\s*|^\s+/gu : /\P{M}\p{M}*/gu) ?? [''];
+}
+
+/** The lines of a title in pieces, each as far as it has come. @param part of the whole, 0 to 1 */
+function piecesOf(text: string, kind: EntranceKindDefinition, part: number, coming: boolean): TitlePiece[][] {
+  const lines = text.split('\n').map((line) => split(line, kind.by));
+  const count = lines.reduce((sum, line) => sum + line.length, 0);
+  const middle = (count - 1) / 2;
+  let n = 0;
+  return lines.map((line) =>
+    line.map((piece) => {
+      const order = count < 2 ? 0 : kind.order === 'along' ? n / (count - 1) : Math.abs(n - middle) / middle;
+      n++;
+      const own = kind.by === 'all' ? part : Math.max(0, Math.min(1, (part - order * (1 - PIECE_SHARE)) / PIECE_SHARE));
+      return { text: piece, ...kind.piece(own, coming) };
+    }),
+  );
 }
 
 function itemOf({ title, from, to }: PlacedTitle, frame: number, montage: Montage): TitleItem {
   const { width, height } = montage.shape;
-  const lines = title.text.split('\n');
+  const kind = ENTRANCES[title.enter];
   const size = title.size * height;
-  const beat = (to - from) / title.beats;
-  const enter = title.enter === 'cut' ? 0 : Math.min(ENTER_BEATS * beat, (to - from) / 3);
+  const { rate } = montage.shape;
+  const start = frameTime(from, rate);
+  const frames = (beats: number): number => (timeAfterBeats(montage, start, beats) - start) * framesPerSecond(rate);
+  const beats = title.enterBeats ?? kind.beats;
+  const enter = beats > 0 ? Math.min(frames(beats), (to - from) * MOST_OF_TIME) : 0;
   // Whole frames count from their middle, so that the first is seen already and the last still is.
   const at = frame - from + 0.5;
   const part = enter > 0 ? Math.min(1, at / enter, (to - from - at) / enter) : 1;
-  const eased = 1 - (1 - part) ** 2;
-  const coming = at < (to - from) / 2;
-  const block = size * (1 + (lines.length - 1) * LINE_STEP);
+  const step = LINE_STEP + (title.leading ?? 0);
+  const lines = piecesOf(title.text, kind, part, at < (to - from) / 2);
+  const block = size * (1 + (lines.length - 1) * step);
   const edge = tallestBar(montage, from, to) + MARGIN * height + block / 2;
-  const y = title.place === 'middle' ? height / 2 : title.place === 'top' ? edge : height - edge;
+  const y = title.at ? title.at.y * height : title.place === 'middle' ? height / 2 : title.place === 'top' ? edge : height - edge;
+  const x = (title.at?.x ?? 0.5) * width;
   return {
     titleId: title.id,
     lines,
-    x: width / 2,
-    y: title.enter === 'rise' && coming ? y + (1 - eased) * RISE * size : y,
-    size: title.enter === 'grow' ? size * (SMALL + (1 - SMALL) * Math.min(1, at / (to - from))) : size,
-    widest: WIDEST * width,
+    x,
+    // No line leaves the picture, above or below.
+    y: Math.max(block / 2, Math.min(height - block / 2, y)),
+    size: kind.grows ? size * kind.grows(Math.min(1, at / (to - from))) : size,
+    // Nor at its sides.
+    widest: Math.min(WIDEST * width, 2 * Math.max(0.05 * width, Math.min(x, width - x))),
+    spacing: title.spacing ?? 0,
+    step,
     weight: WEIGHTS[title.weight],
-    colour: TITLE_COLOURS[title.colour],
-    opacity: eased,
+    colour: titleColour(title),
+    outline: title.outline ?? null,
+    plate: title.plate ? { colour: title.plate.colour, opacity: title.plate.opacity * softly(part) } : null,
+    shadow: title.shadow ?? true,
   };
 }
 

@@ -65,7 +65,12 @@ export function withMarks(montage: Montage, marks: readonly Mark[], lastId = mon
     const [from, to] = [ends.from && stays(ends.from), ends.to && stays(ends.to)];
     return from === ends.from && to === ends.to ? ends : { ...ends, from, to };
   };
-  const titles = montage.titles.map((t) => (kept(t.from) ? t : { ...t, from: stays(t.from) }));
+  const titles = montage.titles.map((t) => {
+    const { from, until } = t;
+    const ends = until === undefined || until === 'cut' || kept(until);
+    if (kept(from) && ends) return t;
+    return { ...t, from: stays(from), ...(ends ? {} : { until: stays(until) }) };
+  });
   const spanned = <T extends { readonly span?: Span | undefined }>(things: readonly T[]): readonly T[] =>
     things.map((thing) => {
       const span = thing.span && stay(thing.span);

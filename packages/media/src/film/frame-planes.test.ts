@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import type { TitlePiece } from '@bluster/core/finish/titles';
 import { composeFrame, blackPicture, type ComposedLayer } from './compose-frame.ts';
 import { barred, mixPictures, overlaid, seenBy, veiled, type Overlay, type Size } from './frame-planes.ts';
 import { titleOverlay } from './title-overlay.ts';
@@ -106,17 +107,31 @@ describe('pictures in planes', () => {
   });
   test('a title has its colour where it is whole, and lies in the middle where it is told to', () => {
     const size = { width: 320, height: 180 };
-    const title = { titleId: 't', x: 160, y: 90, size: 60, widest: 300, weight: 800, colour: '#ffffff', opacity: 1, lines: ['III'] };
-    const overlay = titleOverlay([title], size)!;
+    const title = {
+      titleId: 't',
+      x: 160,
+      y: 90,
+      size: 60,
+      widest: 300,
+      weight: 800,
+      colour: '#ffffff',
+      spacing: 0,
+      step: 1.15,
+      outline: null,
+      plate: null,
+      shadow: true,
+    };
+    const line = (text: string, opacity = 1): TitlePiece[] => [{ text, opacity, below: 0, scale: 1 }];
+    const overlay = titleOverlay([{ ...title, lines: [line('III')] }], size)!;
     expect((overlay.top + overlay.bottom) / 2).toBeGreaterThan(80);
     expect((overlay.top + overlay.bottom) / 2).toBeLessThan(100);
     const whole = overlay.luma.filter((v, i) => overlay.cover[i] === 255 && v > 200);
     expect(whole.length).toBeGreaterThan(300);
     expect(new Set(whole.filter((v) => v === WHITE)).size).toBe(1);
     // Too wide a line is made smaller.
-    const wide = titleOverlay([{ ...title, lines: ['I'.repeat(60)] }], size)!;
+    const wide = titleOverlay([{ ...title, lines: [line('I'.repeat(60))] }], size)!;
     expect(wide.bottom - wide.top).toBeLessThan(overlay.bottom - overlay.top);
-    expect(titleOverlay([{ ...title, opacity: 0 }], size)).toBeNull();
+    expect(titleOverlay([{ ...title, lines: [line('III', 0)] }], size)).toBeNull();
   });
   test('a frame of nothing is black; of one whole picture, that picture', () => {
     fc.assert(

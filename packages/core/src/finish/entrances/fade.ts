@@ -1,0 +1,6 @@
+import { entranceKind } from './entrance-kind.ts';
+
+export const fade = entranceKind({
+  title: 'fading',
+  says: 'It fades in and out',
+});
