@@ -140,6 +140,7 @@ function ChosenTitle({ title, montage }: { title: Title; montage: Montage }): Re
         <Choice label="Weight of the title" value={title.weight} options={WEIGHTS} onChoose={(weight) => change({ weight })} />
       </PanelRow>
       <PanelRow label="Spacing">
+        <span className="mr-1.5 text-[12px] text-soft">letters</span>
         <LiveSlider
           label="From letter to letter"
           value={title.spacing ?? 0}
@@ -148,6 +149,7 @@ function ChosenTitle({ title, montage }: { title: Title; montage: Montage }): Re
           step={0.01}
           onMove={(spacing, again) => change({ spacing: spacing === 0 ? null : spacing }, again)}
         />
+        {title.text.includes('\n') && <span className="mr-1.5 text-[12px] text-soft">lines</span>}
         {title.text.includes('\n') && (
           <LiveSlider
             label="From line to line"

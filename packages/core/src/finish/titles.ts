@@ -106,11 +106,13 @@ function split(line: string, by: 'all' | 'letters' | 'words'): string[] {
 function piecesOf(text: string, kind: EntranceKindDefinition, part: number, coming: boolean): TitlePiece[][] {
   const lines = text.split('\n').map((line) => split(line, kind.by));
   const count = lines.reduce((sum, line) => sum + line.length, 0);
-  const middle = (count - 1) / 2;
   let n = 0;
   return lines.map((line) =>
-    line.map((piece) => {
-      const order = count < 2 ? 0 : kind.order === 'along' ? n / (count - 1) : Math.abs(n - middle) / middle;
+    line.map((piece, i) => {
+      // All lines one after the other; outwards, each from its own middle.
+      const middle = (line.length - 1) / 2;
+      const along = count < 2 ? 0 : n / (count - 1);
+      const order = kind.order === 'along' ? along : middle === 0 ? 0 : Math.abs(i - middle) / middle;
       n++;
       const own = kind.by === 'all' ? part : Math.max(0, Math.min(1, (part - order * (1 - PIECE_SHARE)) / PIECE_SHARE));
       return { text: piece, ...kind.piece(own, coming) };
