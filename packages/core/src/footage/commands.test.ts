@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from '@jest/globals';
 import { readMontage } from '../document/read-montage.ts';
+import { MONTAGE_VERSION } from '../document/version.ts';
 import { FILL_DEFAULTS } from '../fill/fill-options.ts';
 import { sampleClip, sampleMontage, samplePhoto } from '../testing/sample-montage.ts';
 import { scoreOf } from '../score/score.ts';
@@ -104,6 +105,6 @@ describe('footage', () => {
     };
     const read = readMontage(JSON.parse(JSON.stringify(old)));
     expect(read.footage.map((f) => f.selects.map((s) => [s.in, s.out]))).toEqual([[[1, 2.5]], [], []]);
-    expect(read.version).toBe(5);
+    expect(read.version).toBe(MONTAGE_VERSION);
   });
 });
