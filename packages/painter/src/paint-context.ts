@@ -17,6 +17,7 @@ export interface PaintContext<Image> {
   strokeText(text: string, x: number, y: number): void;
   measureText(text: string): { readonly width: number };
   fillRect(x: number, y: number, width: number, height: number): void;
+  clearRect(x: number, y: number, width: number, height: number): void;
   drawImage(image: Image, sx: number, sy: number, sw: number, sh: number, dx: number, dy: number, dw: number, dh: number): void;
   save(): void;
   restore(): void;

@@ -17,8 +17,14 @@ export const reworks = (look: LookParts): boolean => look.blur > 0 || changesCol
 
 /** Changes the colours of pixels in place. */
 function recolour({ data }: Pixels, change: ColourChange): void {
+  // Neighbours often have the very same colour.
+  let [last, colour] = [-1, 0];
   for (let i = 0; i < data.length; i += 4) {
-    const colour = change((data[i]! << 16) | (data[i + 1]! << 8) | data[i + 2]!);
+    const now = (data[i]! << 16) | (data[i + 1]! << 8) | data[i + 2]!;
+    if (now !== last) {
+      colour = change(now);
+      last = now;
+    }
     data[i] = colour >> 16;
     data[i + 1] = (colour >> 8) & 255;
     data[i + 2] = colour & 255;
@@ -126,18 +132,35 @@ export function blurred<Image>(picture: PaintImage<Image>, levels: number, sheet
   return now;
 }
 
+/** Which strength of darker edges is painted on a sheet: a gradient takes many times as long as a picture. */
+const darkened = new WeakMap<object, number>();
+
 /** The edges of what was painted are darkened. @param width, height in the context's own measure */
-export function paintVignette<Image>(context: PaintContext<Image>, strength: number, width: number, height: number): void {
-  const gradient = context.createRadialGradient(0, 0, 0, 0, 0, 1);
-  for (const [place, part] of VIGNETTE_STOPS) gradient.addColorStop(place, `rgba(0,0,0,${(VIGNETTE_COVER * strength * part).toFixed(4)})`);
-  context.save();
-  context.translate(width / 2, height / 2);
-  // The corners lie on the circle.
-  context.scale((width / 2) * Math.SQRT2, (height / 2) * Math.SQRT2);
+export function paintVignette<Image>(
+  context: PaintContext<Image>,
+  strength: number,
+  width: number,
+  height: number,
+  sheets: Sheets<Image>,
+): void {
+  const sheet = sheets(`edges ${width} ${height}`, width, height);
+  if (darkened.get(sheet.context) !== strength) {
+    const own = sheet.context;
+    own.clearRect(0, 0, width, height);
+    const gradient = own.createRadialGradient(0, 0, 0, 0, 0, 1);
+    for (const [place, part] of VIGNETTE_STOPS)
+      gradient.addColorStop(place, `rgba(0,0,0,${(VIGNETTE_COVER * strength * part).toFixed(4)})`);
+    own.save();
+    own.translate(width / 2, height / 2);
+    // The corners lie on the circle.
+    own.scale((width / 2) * Math.SQRT2, (height / 2) * Math.SQRT2);
+    own.fillStyle = gradient;
+    own.fillRect(-1, -1, 2, 2);
+    own.restore();
+    darkened.set(own, strength);
+  }
   context.globalAlpha = 1;
-  context.fillStyle = gradient;
-  context.fillRect(-1, -1, 2, 2);
-  context.restore();
+  context.drawImage(sheet.image, 0, 0, width, height, 0, 0, width, height);
 }
 
 /** Grain over what was painted, pixel by pixel of the canvas. */

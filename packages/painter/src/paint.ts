@@ -137,7 +137,7 @@ class Painter<Image> {
         if (look.vignette > 0 || look.grain > 0) {
           const over = done.image === sheet.image ? sheet : this.sheet(`over ${n}`);
           if (over !== sheet) over.context.drawImage(done.image, 0, 0, done.width, done.height, 0, 0, over.width, over.height);
-          if (look.vignette > 0) paintVignette(over.context, look.vignette, over.width, over.height);
+          if (look.vignette > 0) paintVignette(over.context, look.vignette, over.width, over.height, palette.sheets);
           if (look.grain > 0) paintGrain(over.context, look.grain, list.seed, over.width, over.height, palette.sheets);
           done = over;
         }
@@ -203,7 +203,7 @@ class Painter<Image> {
       context.drawImage(done.image, 0, 0, done.width, done.height, 0, 0, sheet.width, sheet.height);
     }
     const [width, height] = [Math.round(list.width * scale), Math.round(list.height * scale)];
-    if (look && look.vignette > 0) paintVignette(context, look.vignette, width, height);
+    if (look && look.vignette > 0) paintVignette(context, look.vignette, width, height, palette.sheets);
     if (look && look.grain > 0) paintGrain(context, look.grain, list.seed, width, height, palette.sheets);
     const cover = ({ x, y, width: w, height: h }: Rect): void => context.fillRect(x * scale, y * scale, w * scale, h * scale);
     for (const veil of list.veils) {
