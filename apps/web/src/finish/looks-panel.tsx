@@ -8,7 +8,7 @@ import { LookChips } from './look-chips.tsx';
 import { oneStep } from './one-step.ts';
 import { SpanFields } from './span-fields.tsx';
 
-/** Where a look is laid: throughout, or in one section. */
+/** A section in words. */
 function sectionName(montage: Montage, id: string): string {
   const section = sectionStretches(montage).find((s) => s.id === id);
   return section ? `${section.name} ${shortClock(section.from)}` : 'a section that is gone';

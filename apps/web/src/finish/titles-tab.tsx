@@ -184,36 +184,16 @@ function ChosenTitle({ title, montage }: { title: Title; montage: Montage }): Re
             <input type="checkbox" checked={title.shadow ?? true} onChange={(e) => change({ shadow: e.target.checked ? null : false })} />
             shadow
           </label>
-          <label className="inline-flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              checked={title.outline !== undefined}
-              onChange={(e) => change({ outline: e.target.checked ? { width: 0.04, colour: '#1b2733' } : null })}
-            />
-            outline
-          </label>
-          {title.outline && (
-            <ColourField
-              label="Colour of the outline"
-              value={title.outline.colour}
-              onChange={(colour) => change({ outline: { ...title.outline!, colour } })}
-            />
-          )}
-          <label className="inline-flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              checked={title.plate !== undefined}
-              onChange={(e) => change({ plate: e.target.checked ? { colour: '#1b2733', opacity: 0.7 } : null })}
-            />
-            plate
-          </label>
-          {title.plate && (
-            <ColourField
-              label="Colour of the plate"
-              value={title.plate.colour}
-              onChange={(colour) => change({ plate: { ...title.plate!, colour } })}
-            />
-          )}
+          <Coloured
+            name="outline"
+            colour={title.outline?.colour}
+            onChange={(colour) => change({ outline: colour === null ? null : { width: title.outline?.width ?? 0.04, colour } })}
+          />
+          <Coloured
+            name="plate"
+            colour={title.plate?.colour}
+            onChange={(colour) => change({ plate: colour === null ? null : { opacity: title.plate?.opacity ?? 0.7, colour } })}
+          />
         </span>
       </PanelRow>
       <PanelRow label="Comes">
@@ -253,6 +233,27 @@ function ChosenTitle({ title, montage }: { title: Title; montage: Montage }): Re
         </span>
       </PanelRow>
     </section>
+  );
+}
+
+/** Something around the letters that has a colour of its own, or is not there. */
+function Coloured({
+  name,
+  colour,
+  onChange,
+}: {
+  name: string;
+  colour: string | undefined;
+  onChange: (colour: string | null) => void;
+}): React.JSX.Element {
+  return (
+    <>
+      <label className="inline-flex items-center gap-1.5">
+        <input type="checkbox" checked={colour !== undefined} onChange={(e) => onChange(e.target.checked ? TITLE_COLOURS.ink : null)} />
+        {name}
+      </label>
+      {colour !== undefined && <ColourField label={`Colour of the ${name}`} value={colour} onChange={onChange} />}
+    </>
   );
 }
 

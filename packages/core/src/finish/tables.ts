@@ -2,12 +2,12 @@ import { onceFor } from '../lists/once-for.ts';
 import type { Montage, Table } from '../document/montage.ts';
 import type { ColourCube } from './looks/look-parts.ts';
 
-/** Colours along each edge of a table in the document. */
-const EDGE = 17;
+/** Colours along each edge of a table as the document holds it. */
+export const TABLE_EDGE = 17;
 
 const cubeIn = onceFor((table: Table): ColourCube => {
   const binary = atob(table.colours);
-  return { size: EDGE, colours: Uint8Array.from({ length: 3 * EDGE ** 3 }, (_, i) => binary.charCodeAt(i)) };
+  return { size: TABLE_EDGE, colours: Uint8Array.from({ length: 3 * TABLE_EDGE ** 3 }, (_, i) => binary.charCodeAt(i)) };
 });
 
 /** The table of colours of an id; null where there is none. */

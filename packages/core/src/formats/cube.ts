@@ -1,13 +1,11 @@
 import { Refusal } from '../refusal/refusal.ts';
 import type { ColourCube } from '../finish/looks/look-parts.ts';
+import { TABLE_EDGE } from '../finish/tables.ts';
 
 /** A .cube file that cannot be read, with the reason. */
 export class CubeError extends Refusal {}
 
 const LARGEST = 129;
-
-/** Colours along each edge of a table as the document holds it. */
-export const KEPT_EDGE = 17;
 
 interface Read {
   readonly title: string | null;
@@ -15,7 +13,7 @@ interface Read {
 }
 
 /**
- * Reads a lookup table in the .cube format (Adobe's specification 1.0 of 2013): three-dimensional tables, and one-dimensional ones as the
+ * Reads a lookup table from a .cube file (its specification 1.0 of 2013): three-dimensional tables, and one-dimensional ones as the
  * three-dimensional table that they amount to. Red, green and blue run from 0 to 1, or as DOMAIN_MIN and DOMAIN_MAX say.
  * @returns drawn to 17 colours along each edge
  * @throws CubeError with a sentence that says what is wrong
@@ -60,19 +58,19 @@ export function readCube(text: string): Read {
 
 /** The table at the points that are kept, between its own. */
 function drawn(rows: readonly number[][], size: number, flat: boolean, low: readonly number[], high: readonly number[]): ColourCube {
-  const colours = new Uint8Array(3 * KEPT_EDGE ** 3);
+  const colours = new Uint8Array(3 * TABLE_EDGE ** 3);
   const last = size - 1;
   const place = (step: number, channel: number): [number, number] => {
-    const value = (step / (KEPT_EDGE - 1) - low[channel]!) / (high[channel]! - low[channel]!);
+    const value = (step / (TABLE_EDGE - 1) - low[channel]!) / (high[channel]! - low[channel]!);
     const exact = Math.max(0, Math.min(1, value)) * last;
     const floor = Math.min(last - 1, Math.floor(exact));
     return [floor, exact - floor];
   };
   const put = (i: number, value: number): void => void (colours[i] = Math.round(255 * Math.max(0, Math.min(1, value))));
-  for (let b = 0; b < KEPT_EDGE; b++)
-    for (let g = 0; g < KEPT_EDGE; g++)
-      for (let r = 0; r < KEPT_EDGE; r++) {
-        const i = 3 * ((b * KEPT_EDGE + g) * KEPT_EDGE + r);
+  for (let b = 0; b < TABLE_EDGE; b++)
+    for (let g = 0; g < TABLE_EDGE; g++)
+      for (let r = 0; r < TABLE_EDGE; r++) {
+        const i = 3 * ((b * TABLE_EDGE + g) * TABLE_EDGE + r);
         const at = [place(r, 0), place(g, 1), place(b, 2)] as const;
         for (let c = 0; c < 3; c++) {
           if (flat) {
@@ -91,5 +89,5 @@ function drawn(rows: readonly number[][], size: number, flat: boolean, low: read
           put(i + c, sum);
         }
       }
-  return { size: KEPT_EDGE, colours };
+  return { size: TABLE_EDGE, colours };
 }
