@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { FILL_DEFAULTS, scoreOf, shownAt, type Command, type Mark, type Montage } from '@bluster/core';
 import { numberOf } from '@bluster/media/testing/made-media';
 import { halvesShown, numberShown } from './numbered-screen.ts';
-import { drag, holdKey, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
+import { drag, holdKey, made, middleOf, openView, preparedProject, savedMontage, playedTo } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' }), made.clip('two', { frames: 150, fps: '25' })];
 const BARS: Command = { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } };
@@ -211,7 +211,7 @@ test("P is hung where it was heard: this computer's lateness is taken off", asyn
   });
   await openView(page, id, 'score');
   await page.keyboard.press('Space');
-  await expect(page.getByTestId('time')).toHaveText(/^0:0[1-9]/);
+  await playedTo(page, 1);
   // Half-way between two beats, which is a quarter of a second after the one that was meant.
   await page.evaluate(
     () =>
@@ -263,7 +263,7 @@ test('the curve over a print is dragged there; backwards and mixed frames are se
   }
   // Played, the clip runs back; levels of its preview tell a frame from its neighbour, but not always.
   await page.keyboard.press('Space');
-  await expect(page.getByTestId('time')).toHaveText(/^0:03/);
+  await playedTo(page, 3);
   await page.keyboard.press('Space');
   await expect
     .poll(async () => {

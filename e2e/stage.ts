@@ -111,6 +111,14 @@ export async function whenSaved(page: Page): Promise<void> {
   });
 }
 
+/** Waits until the playhead stands at `seconds` or later; looks at every frame, so that what follows comes soon after. */
+export async function playedTo(page: Page, seconds: number): Promise<void> {
+  await page.waitForFunction((least) => {
+    const [minutes, rest] = document.querySelector('[data-testid="time"]')?.textContent?.split(':') ?? [];
+    return Number(minutes) * 60 + Number(rest) >= least;
+  }, seconds);
+}
+
 /** The montage as the server has it, once everything on the page is saved. */
 export async function savedMontage(page: Page): Promise<Montage> {
   await whenSaved(page);

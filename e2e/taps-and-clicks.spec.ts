@@ -1,13 +1,13 @@
 import { expect, test, type Page } from '@playwright/test';
 import { startedSounds, watchAudioClock, type Started } from './audio-clock.ts';
-import { made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
+import { made, middleOf, openView, preparedProject, savedMontage, playedTo } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' })];
 
 async function play(page: Page): Promise<Started> {
   await page.keyboard.press('Home');
   await page.keyboard.press('Space');
-  await expect(page.getByTestId('time')).toHaveText(/^0:0[1-9]/);
+  await playedTo(page, 1);
   // The song is the one long sound.
   return (await startedSounds(page)).filter((s) => s.length > 5).at(-1)!;
 }
@@ -164,7 +164,7 @@ test('live cuts: P hangs a peg while it plays, on the beat that is heard, or fre
   const { id } = await preparedProject(page.request, { name: 'Live', clips: CLIPS });
   await openView(page, id, 'score');
   await page.keyboard.press('Space');
-  await expect(page.getByTestId('time')).toHaveText(/^0:0[1-9]/);
+  await playedTo(page, 1);
   await pressOnBeat(page, 0, 0.08);
   await expect(page.getByTestId('peg')).toHaveCount(1);
   await pressOnBeat(page, 0.22, 0.28);
