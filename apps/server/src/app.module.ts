@@ -13,8 +13,12 @@ import { FollowingController } from './following/following.controller.ts';
 import { ChangesService } from './changes/changes.service.ts';
 import { Config } from './config.ts';
 import { MIGRATIONS } from './database/migrations.ts';
+import { DressingEntity } from './dressings/dressing.entity.ts';
+import { DressingsController } from './dressings/dressings.controller.ts';
+import { DressingsService } from './dressings/dressings.service.ts';
 import { ExportsController } from './exports/exports.controller.ts';
 import { ExportFiles } from './exports/export-files.ts';
+import { LoudnessService } from './exports/loudness.service.ts';
 import { ExportsService } from './exports/exports.service.ts';
 import { JobEntity } from './jobs/job.entity.ts';
 import { JobsController } from './jobs/jobs.controller.ts';
@@ -36,7 +40,7 @@ import { ProblemFilter } from './http/problem.filter.ts';
 import { problemsOf } from './http/validation.ts';
 import multer from 'multer';
 
-const ENTITIES = [ProjectEntity, MontageEntity, KeptVersionEntity, AssetEntity, JobEntity];
+const ENTITIES = [ProjectEntity, MontageEntity, KeptVersionEntity, AssetEntity, JobEntity, DressingEntity];
 
 /** What was acknowledged stays through a power cut: in WAL mode that takes synchronous = FULL (sqlite.org/pragma.html). */
 function prepareDatabase(database: { pragma: (text: string) => unknown }): void {
@@ -69,7 +73,15 @@ export class AppModule {
           limits: { fileSize: LARGEST_UPLOAD, files: 1, fields: 4, fieldNameSize: 100 },
         }),
       ],
-      controllers: [ProjectsController, AssetsController, MontagesController, JobsController, ExportsController, FollowingController],
+      controllers: [
+        ProjectsController,
+        AssetsController,
+        MontagesController,
+        JobsController,
+        ExportsController,
+        DressingsController,
+        FollowingController,
+      ],
       providers: [
         { provide: Config, useValue: config },
         { provide: FolderLock, useValue: lock },
@@ -90,10 +102,12 @@ export class AppModule {
         DemoService,
         DiskRoom,
         DocumentReader,
+        DressingsService,
         ExportFiles,
         ExportsService,
         JobsService,
         KeepingService,
+        LoudnessService,
         MontagesService,
         HomeService,
         ProjectsService,

@@ -87,7 +87,7 @@ export { barAndBeat, BARS_A_LINE, type BarsALine, layLines, type Line, nearestMa
 export { marksOfSlot } from './score/mark-weight.ts';
 export { handlesOf, type PlacedShot, sourceFrame } from './score/placed-shot.ts';
 export { onFrame, SPEED_LIMITS, speedsOf } from './score/retime.ts';
-export { overAt, type PlacedPeg, scoreOf, shownAt, type Slot, slotAt, slotFrom, slotOf } from './score/score.ts';
+export { overAt, oversAt, type PlacedPeg, scoreOf, shownAt, type Slot, slotAt, slotFrom, slotOf } from './score/score.ts';
 export { slotEnergies, songEnergy } from './score/slot-energy.ts';
 export { pegAtTime, pegChanges } from './pegs/commands.ts';
 export { marksByRule, ruleFor, ruleLabel } from './pegs/places.ts';
@@ -104,6 +104,12 @@ export { planSettle, SETTLE_DEFAULTS, type SettledCut, type SettleOptions, type 
 export { varietyOf } from './settle/variety.ts';
 export { ENTRANCE_KINDS, type EntranceKind, ENTRANCES } from './finish/entrances/all.ts';
 export { copyTitle } from './finish/copy-title.ts';
+export { type Dressing, DressingError, readDressing } from './finish/dressings/dressing.ts';
+export { DRESSINGS } from './finish/dressings/all.ts';
+export { dressingOf } from './finish/dressings/dressing-of.ts';
+export { FACE_NAMES, type FaceName, FACES, hasWeights, ships, USUAL_FACE } from './finish/faces/faces.ts';
+export { comesOver } from './finish/over-commands.ts';
+export { spokenCues, titlesFromCues } from './finish/titles-from-cues.ts';
 export { CURVE_NAMES, CURVES, type Curve } from './finish/effects/curves.ts';
 export { EFFECT_KINDS, type EffectKind, EFFECTS } from './finish/effects/all.ts';
 export { EFFECT_TRIGGERS, type EffectTrigger, triggerTitle } from './finish/effects/triggers.ts';
@@ -129,7 +135,10 @@ export { TRANSITION_KINDS, type TransitionKind, TRANSITIONS } from './finish/tra
 export { type DrawLayer, type DrawList, drawListAt, type PictureItem, picturesIn } from './picture/draw-list.ts';
 export { layerOf, layersAt, seenFrom, undressed } from './picture/layers.ts';
 export { JOIN_FADE_S, pieceLevel, playedPieces } from './sound/joins.ts';
-export { CLIP_FADE_S, clipLevel, type ClipSound, mixPlan, type MixPlan, songLevel } from './sound/mix-plan.ts';
+export { CLIP_FADE_S, clipLevel, type ClipSound, isSongShaped, mixPlan, type MixPlan, songLevel } from './sound/mix-plan.ts';
+export { levelAlong, levelLines, type PlacedLevel } from './sound/level-line.ts';
+export { LIMIT_BLOCK, limitingGains, turnDown } from './sound/limiting.ts';
+export { LoudnessMeter, type Loudness } from './sound/loudness.ts';
 export { type ComparedLine, compareVersions } from './report/compare-versions.ts';
 export { syncReport, type SyncReport } from './report/sync-report.ts';
 export { DEFAULT_PRESET, FILM_PRESETS, type FilmPresetName } from './formats/films/all.ts';
@@ -137,7 +146,7 @@ export { lostIn, MARKS_FORMATS, type MarksFormat, readMarks, writeMarks, WRITTEN
 export { writeBeatText } from './formats/marks/text.ts';
 export { CubeError, readCube } from './formats/cube.ts';
 export { reportCsv } from './formats/report-csv.ts';
-export { readWavHeader, WAV_CHANNELS, WAV_FULL_SCALE, WAV_HEADER_BYTES, WAV_SAMPLE_BYTES, wavHeader } from './formats/wav.ts';
+export { readWavHeader, WAV_CHANNELS, WAV_FULL_SCALE, WAV_HEADER_BYTES, WAV_SAMPLE_BYTES, wavHeader, wavSamples } from './formats/wav.ts';
 export type { Command } from './commands/all.ts';
 export { carryOut } from './commands/carry-out.ts';
 export { amend, edit, type History, redo, startHistory, step, undo } from './commands/history.ts';

@@ -1,3 +1,3 @@
 export { paint, type Palette } from './paint.ts';
 export type { PaintContext, PaintImage, Sheets } from './paint-context.ts';
-export { TITLE_FACES, paintTitle } from './paint-title.ts';
+export { faceFamilies, paintTitle } from './paint-title.ts';

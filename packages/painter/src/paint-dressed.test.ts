@@ -106,6 +106,7 @@ test('a title is written around its middle in its colour, and made smaller where
     y: 16,
     size: 16,
     widest: 60,
+    face: 'plain',
     weight: 800,
     colour: '#00ff00',
     spacing: 0,

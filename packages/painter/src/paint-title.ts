@@ -1,11 +1,15 @@
+import { USUAL_FACE } from '@bluster/core/finish/faces/faces';
 import type { TitleItem, TitlePiece } from '@bluster/core/finish/titles';
 import type { PaintContext } from './paint-context.ts';
 
 /** The part of a canvas that writing needs. */
 type WriteContext = Omit<PaintContext<never>, 'drawImage'>;
 
-/** The typeface of titles; whoever paints has to have it loaded under these names, the second for letters the first lacks. */
-export const TITLE_FACES = ['Bluster Title', 'Bluster Title Extended'] as const;
+/** Under which names whoever paints has to have a typeface loaded, the second for letters that the first lacks. */
+export const faceFamilies = (face: string): readonly [string, string] => [`Bluster ${face}`, `Bluster ${face} extended`];
+
+/** What stands in for letters that a typeface lacks, and for one that could not be loaded. */
+const INSTEAD = faceFamilies(USUAL_FACE);
 
 /** Where a line's foot is below its middle, in sizes. */
 const FOOT = 0.35;
@@ -40,7 +44,7 @@ class TitlePainter {
 
   private setFont(size: number): void {
     const { context, title } = this;
-    context.font = `${title.weight} ${size.toFixed(2)}px ${TITLE_FACES.map((f) => `"${f}"`).join(', ')}, sans-serif`;
+    context.font = `${title.weight} ${size.toFixed(2)}px ${[...faceFamilies(title.face), ...INSTEAD].map((f) => `"${f}"`).join(', ')}, sans-serif`;
     context.letterSpacing = `${(title.spacing * size).toFixed(2)}px`;
   }
 

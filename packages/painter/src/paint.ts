@@ -144,7 +144,7 @@ class Painter<Image> {
       }
       context.globalAlpha = layer.opacity;
       context.imageSmoothingEnabled = true;
-      context.imageSmoothingQuality = 'low';
+      context.imageSmoothingQuality = 1 / nearer > SHRUNK ? 'medium' : 'low';
       context.drawImage(done.image, 0, 0, done.width, done.height, 0, 0, list.width, list.height);
     }
     context.restore();

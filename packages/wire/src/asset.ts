@@ -1,7 +1,7 @@
 import type { ClipSummary, FrameRate, ProposedHit } from '@bluster/core';
 import { IsBoolean, IsIn, IsInt, IsObject, IsOptional, IsString, IsUUID, Min } from 'class-validator';
 
-export const ASSET_KINDS = ['song', 'clip', 'photo', 'sound'] as const;
+export const ASSET_KINDS = ['song', 'clip', 'photo', 'sound', 'face'] as const;
 export type AssetKind = (typeof ASSET_KINDS)[number];
 export const ASSET_STATES = ['working', 'ready', 'failed'] as const;
 export type AssetState = (typeof ASSET_STATES)[number];
@@ -48,11 +48,13 @@ export interface AssetInfo {
   readonly hits?: readonly ProposedHit[];
   /** how many picture changes it has */
   readonly changes?: number;
+  /** of a typeface: how it calls itself */
+  readonly family?: string;
   /** by which way of preparing it was made ready */
   readonly preparedAs?: number;
 }
 
-/** A file of a project: its song, a clip, a photo or a sound effect. */
+/** A file of a project: its song, a clip, a photo, a sound effect or a typeface. */
 export class AssetAnswer {
   @IsUUID() readonly id: string;
   @IsIn(ASSET_KINDS) readonly kind: AssetKind;

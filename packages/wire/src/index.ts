@@ -10,7 +10,8 @@ export {
   type Filmstrip,
 } from './asset.ts';
 export type { Changes } from './changes.ts';
-export { ExportRequest } from './export.ts';
+export { DressingAnswer, KeepDressingRequest } from './dressing.ts';
+export { ExportRequest, LoudnessAnswer } from './export.ts';
 export { ExportResult, JOB_KINDS, JOB_STATES, JobAnswer, type JobKind, type JobState } from './job.ts';
 export { KeepVersionRequest, KeptVersionAnswer, LastGoodAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from './montage.ts';
 export type { ProblemAnswer } from './problem.ts';

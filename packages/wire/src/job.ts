@@ -1,5 +1,6 @@
+import type { Loudness } from '@bluster/core';
 import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsNumber, IsOptional, IsString, IsUUID, Max, Min, ValidateNested } from 'class-validator';
+import { IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Max, Min, ValidateNested } from 'class-validator';
 
 /** Files are made ready in two turns: what is needed to work with them, then the proxies of clips. */
 export const JOB_KINDS = ['prepare', 'proxy', 'export'] as const;
@@ -15,6 +16,8 @@ export class ExportResult {
   @IsNumber() readonly worstErrorMs: number;
   @IsInt() readonly emptySlots: number;
   @IsInt() readonly shortShots: number;
+  /** how loud it is; films of earlier versions were not measured */
+  @IsOptional() @IsObject() readonly loudness?: Loudness;
 }
 
 /** A piece of long work. Times are ms since 1970. */

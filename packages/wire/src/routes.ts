@@ -30,9 +30,12 @@ export const ROUTES = {
   cancelJob: (id: string) => `/api/jobs/${id}/cancel`,
 
   exports: (projectId: string) => `/api/projects/${projectId}/exports`,
+  loudness: (projectId: string) => `/api/projects/${projectId}/loudness`,
+  dressings: () => '/api/dressings',
+  dressing: (id: string) => `/api/dressings/${id}`,
   film: (jobId: string) => `/api/exports/${jobId}/film`,
   report: (jobId: string) => `/api/exports/${jobId}/report`,
 } as const;
 
 /** Parts of an asset that are handed out. */
-export type AssetPart = 'photo' | 'thumb' | 'proxy' | 'strip' | 'sound' | 'look';
+export type AssetPart = 'original' | 'photo' | 'thumb' | 'proxy' | 'strip' | 'sound' | 'look';

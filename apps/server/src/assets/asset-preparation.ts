@@ -56,6 +56,10 @@ export class AssetPreparation implements OnModuleInit {
     const asset = await this.assets.findOneBy({ id: String(job.payload['assetId']) });
     if (!asset) throw new NotFoundException('There is no such file.');
     if (asset.kind === 'clip') return this.prepareClip(asset, context);
+    if (asset.kind === 'face') {
+      await this.update(asset, { info: { ...asset.info, preparedAs: PREPARED_AS }, state: 'ready', problem: null });
+      return null;
+    }
     await this.requireRoom(asset);
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
     let info: AssetInfo;

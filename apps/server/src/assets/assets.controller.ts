@@ -129,13 +129,15 @@ export class AssetsController {
     @Req() _request: Request,
     @Res() response: Response,
   ): Promise<void> {
-    if (part === 'original') throw new NotFoundException('The original is not handed out.');
-    const { state, info } = await this.assets.find(id);
+    const { state, info, kind } = await this.assets.find(id);
+    if (part === 'original' && kind !== 'face') throw new NotFoundException('The original is not handed out.');
     // What is handed out may be kept for a year, so nothing is that may still become another.
     const whole = state === 'ready' || (state === 'working' && info.looked === true && part !== 'proxy');
     const path = this.files.path(id, part);
     if (!whole || !existsSync(path)) throw new NotFoundException('This part of the file is not made yet.');
     response.set('Cache-Control', CACHED);
+    // What strangers made is never a page of ours.
+    if (part === 'original') response.type('application/octet-stream');
     response.sendFile(path, { cacheControl: false, acceptRanges: true, dotfiles: 'allow' });
   }
 }

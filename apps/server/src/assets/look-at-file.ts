@@ -1,4 +1,5 @@
 import { unpackAnimation } from '@bluster/media/photo/animation';
+import { isFace, lookAtFace } from '@bluster/media/face/look-at-face';
 import { photoKindOf, photoSize, photoTakenAt } from '@bluster/media/photo/photo';
 import { UnusableMediaError, probe } from '@bluster/media/probe/probe';
 import { LONGEST_SONG_S } from '@bluster/media/sound/sound';
@@ -44,6 +45,7 @@ async function lookAtFootage(path: string, name: string): Promise<FileLook> {
     if (kind !== 'webp' || pictures < 2) return { kind: 'photo', info: { width, height, ...taken(await photoTakenAt(path)) } };
     await unpackAnimation(path, name);
   }
+  if (await isFace(path)) return { kind: 'face', info: { family: await lookAtFace(path, name) } };
   const media = await probe(path, name);
   if (!media.video) {
     if (media.length > LONGEST_EFFECT_S)

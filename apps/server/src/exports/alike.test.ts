@@ -2,7 +2,9 @@ import { beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { join } from 'node:path';
 import {
   EFFECTS,
+  comesOver,
   EFFECT_KINDS,
+  FACE_NAMES,
   ENTRANCE_KINDS,
   LOOKS,
   LOOK_KINDS,
@@ -42,7 +44,8 @@ const ALIKE_DB = 40;
 const LESS: readonly (readonly [RegExp, number])[] = [
   [/effect surge|behind|before itself/, 37],
   [/look exposure|look contrast|transition haze|effect blur|look blur/, 38],
-  [/dissolve|transition zoom/, 39],
+  [/dissolve|transition zoom|by zoom|by haze/, 39],
+  [/in the picture at the edge/, 35],
   [/everything/, 33],
 ];
 const leastDb = (name: string): number => LESS.find(([pattern]) => pattern.test(name))?.[1] ?? ALIKE_DB;
@@ -175,6 +178,41 @@ describe('the preview and the film draw alike', () => {
       [4, 20],
     ];
   });
+  const faces = FACE_NAMES.map((face): Dressed => [
+    `a title in the typeface ${face}`,
+    (m) => [
+      { do: 'addTitle', text: 'Kite Åskväder', at: { markId: m.marks[0]!.id }, beats: 3 },
+      { do: 'changeTitle', id: `t${m.lastId + 1}`, face, enter: 'cut', size: 0.2, colour: '#f0c858', weight: 'light' },
+    ],
+    [20],
+  ]);
+  /** A picture over the first shot, and what is done to it. */
+  const cutaway = (to: Partial<Omit<Extract<Command, { do: 'setCutaways' }>, 'do' | 'ids'>>, upper = false) => {
+    return (m: Montage): Command[] => {
+      const hang: Command = { do: 'hangOver', from: { frame: 8 }, to: { frame: 26 }, assetId: 'kite', ...(upper ? { upper } : {}) };
+      const there = new Set(m.shots.map((s) => s.id));
+      const ids = carryOut(m, hang).shots.flatMap((s) => (there.has(s.id) ? [] : [s.id]));
+      return [hang, { do: 'setCutaways', ids, ...to }];
+    };
+  };
+  const cutaways: Dressed[] = [
+    ['a cutaway that lets through what lies below', cutaway({ opacity: 0.6 }), [14]],
+    ['a picture in the picture', cutaway({ inset: { x: 0.7, y: 0.3, size: 0.45 } }), [14]],
+    ['a picture in the picture at the edge', cutaway({ inset: { x: 0.9, y: 0.9, size: 0.3 }, opacity: 0.8 }), [14]],
+    ...TRANSITION_KINDS.filter(comesOver).map((kind): Dressed => [
+      `a cutaway that comes and goes by ${kind}`,
+      cutaway({ comes: { kind, beats: 0.5, way: 'left' }, goes: { kind, beats: 0.5, way: 'up' } }),
+      [10, 23],
+    ]),
+    [
+      'a cutaway over a cutaway',
+      (m) => {
+        const first: Command = { do: 'hangOver', from: { frame: 4 }, to: { frame: 22 }, assetId: 'kite' };
+        return [first, ...cutaway({ inset: { x: 0.5, y: 0.5, size: 0.4 } }, true)(carryOut(m, first))];
+      },
+      [14],
+    ],
+  ];
   const everything: Dressed = [
     'everything at once',
     (m) => [
@@ -201,7 +239,9 @@ describe('the preview and the film draw alike', () => {
   const cubes = (m: Montage): Cubes => Object.fromEntries(m.tables.map(({ id }) => [id, tableNamed(m, id)!]));
   const bare = (m: Montage): Montage => ({
     ...undressed(m),
-    shots: m.shots.map(({ view: _, border: __, moves: ___, looks: ____, ...s }) => ({ ...s, framing: 'fill' as const })),
+    shots: m.shots
+      .filter((s) => !s.over)
+      .map(({ view: _, border: __, moves: ___, looks: ____, ...s }) => ({ ...s, framing: 'fill' as const })),
   });
 
   // Which way something goes is the same in either shape: upright each goes one way.
@@ -211,31 +251,30 @@ describe('the preview and the film draw alike', () => {
     ['16:9', { width: 320, height: 180 }, () => true],
     ['9:16', { width: 180, height: 320 }, oneWay],
   ] as const)('in %s', (_, size, asked) => {
-    test.each([...effects, ...transitions, ...looks, ...moves, ...framings, ...frames, ...titles, everything].filter(asked))(
-      '%s',
-      async (name, commands, seen) => {
-        const start = brief(size);
-        const m = commands(start).reduce(carryOut, start);
-        const from = Math.min(...seen);
-        const films = new Map<number, Uint8ClampedArray>();
-        const composer = {
-          compose: (layers: readonly ComposedLayer[], dressing: Dressing) =>
-            Promise.resolve(composeFrame(layers, dressing, size, cubes(m))),
-        };
-        let at = from;
-        for await (const planes of filmFrames(m, sources, { from, to: Math.max(...seen) + 1, composer }))
-          films.set(at++, rgbaOf(planes, size));
-        for (const n of seen) {
-          const film = films.get(n);
-          const painted = paintedFrame(m, n, pathOf);
-          const alike = likeness(painted, film!);
-          expect(alike).toBeGreaterThan(leastDb(name));
-          // Bare it is another picture by far, so that the comparison means something.
-          const plain = paintedFrame(bare(m), n, pathOf);
-          const brighter = likeness(plain, film!) < alike - 4;
-          expect(brighter || colourError(plain, film!) > 2 * colourError(painted, film!)).toBe(true);
-        }
-      },
-    );
+    test.each(
+      [...effects, ...transitions, ...looks, ...moves, ...framings, ...frames, ...titles, ...faces, ...cutaways, everything].filter(asked),
+    )('%s', async (name, commands, seen) => {
+      const start = brief(size);
+      const m = commands(start).reduce(carryOut, start);
+      const from = Math.min(...seen);
+      const films = new Map<number, Uint8ClampedArray>();
+      const composer = {
+        compose: (layers: readonly ComposedLayer[], dressing: Dressing) =>
+          Promise.resolve(composeFrame(layers, dressing, size, { cubes: cubes(m), faces: {} })),
+      };
+      let at = from;
+      for await (const planes of filmFrames(m, sources, { from, to: Math.max(...seen) + 1, composer }))
+        films.set(at++, rgbaOf(planes, size));
+      for (const n of seen) {
+        const film = films.get(n);
+        const painted = paintedFrame(m, n, pathOf);
+        const alike = likeness(painted, film!);
+        expect(alike).toBeGreaterThan(leastDb(name));
+        // Bare it is another picture by far, so that the comparison means something.
+        const plain = paintedFrame(bare(m), n, pathOf);
+        const brighter = likeness(plain, film!) < alike - 4;
+        expect(brighter || colourError(plain, film!) > 2 * colourError(painted, film!)).toBe(true);
+      }
+    });
   });
 });

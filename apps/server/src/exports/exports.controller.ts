@@ -2,18 +2,20 @@ import { Body, Controller, Get, NotFoundException, Param, ParseUUIDPipe, Post, R
 import type { Response } from 'express';
 import { existsSync } from 'node:fs';
 import { FILM_PRESETS } from '@bluster/core';
-import { ExportRequest, type JobAnswer } from '@bluster/wire';
+import { ExportRequest, type JobAnswer, type LoudnessAnswer } from '@bluster/wire';
 import { jobAnswer } from '../jobs/job-answer.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { ExportFiles, presetOf } from './export-files.ts';
+import { LoudnessService } from './loudness.service.ts';
 import { ExportsService } from './exports.service.ts';
 
 @Controller('api')
 export class ExportsController {
   constructor(
     private readonly exports: ExportsService,
+    private readonly loudness: LoudnessService,
     private readonly files: ExportFiles,
     private readonly jobs: JobsService,
     private readonly projects: ProjectsService,
@@ -23,6 +25,13 @@ export class ExportsController {
   async start(@Param('id', ParseUUIDPipe) id: string, @Body() body: ExportRequest): Promise<JobAnswer> {
     await this.projects.find(id);
     return jobAnswer(await this.exports.start(id, body.preset));
+  }
+
+  /** How loud the film of the montage would be, as it is saved now. */
+  @Get('projects/:id/loudness')
+  async loud(@Param('id', ParseUUIDPipe) id: string): Promise<LoudnessAnswer> {
+    await this.projects.find(id);
+    return this.loudness.of(id);
   }
 
   @Get('exports/:id/film')

@@ -68,9 +68,11 @@ export class ExportsService implements OnModuleInit {
     if (job.payload['document'] !== undefined) await this.writeMontage(job.id, JSON.stringify(job.payload['document']));
     const facts = await this.montages.read(await readFile(montage, 'utf8'));
     const pictures: Record<string, FilmOrder['pictures'][string]> = {};
+    const faces: Record<string, string> = {};
     for (const id of facts.shown) {
       const { kind, name } = await this.assets.find(id);
       if (kind === 'photo') pictures[id] = { path: this.files.path(id, 'photo'), video: null };
+      if (kind === 'face') faces[id] = this.files.path(id, 'original');
       if (kind !== 'clip') continue;
       const path = this.files.path(id, 'original');
       pictures[id] = { path, video: (await probe(path, name, signal)).video };
@@ -83,6 +85,7 @@ export class ExportsService implements OnModuleInit {
         preset: presetOf(job),
         writes: await this.room.left(),
         pictures,
+        faces,
         sounds: Object.fromEntries(facts.shown.map((id) => [id, this.files.path(id, 'sound')])),
       },
       { signal, onFrame: (done, total) => progress(done / total) },

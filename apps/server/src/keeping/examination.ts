@@ -20,6 +20,7 @@ export interface Finding {
 const PARTS: Record<AssetKind, readonly AssetPart[]> = {
   song: ['original', 'sound'],
   sound: ['original', 'sound'],
+  face: ['original'],
   photo: ['original', 'photo', 'thumb'],
   clip: ['original', 'proxy', 'strip', 'look'],
 };

@@ -15,6 +15,7 @@ import {
   tableNamed,
   transitionAt,
   undressed,
+  USUAL_FACE,
   type DrawList,
   type Montage,
   type PictureItem,
@@ -199,7 +200,7 @@ async function showStill(): Promise<void> {
   const frame = Math.min(frameAt(clock.position, montage.shape.rate), Math.max(0, scoreOf(montage).frames - 1));
   const list = drawListAt(wholeShown === null ? montage : shownWhole(montage, wholeShown), frame);
   const pictures = await picturesOf(list);
-  if (list.titles.length > 0) await titleFacesLoaded();
+  if (list.titles.length > 0) await titleFacesLoaded(list.titles.map((t) => t.face));
   if (mine === turn) paintFrame(frame, list, (item) => pictures.get(item)?.picture ?? null);
   for (const { close } of pictures.values()) close();
 }
@@ -354,7 +355,7 @@ onmessage = (event: MessageEvent<ToPicture>) => {
     const before = montage;
     montage = message.montage;
     told = true;
-    if (montage.titles.length > 0) void titleFacesLoaded();
+    if (montage.titles.length > 0) void titleFacesLoaded(montage.titles.map((t) => t.face ?? USUAL_FACE));
     if (clock.playing) keepStreams(before);
     else void showStill();
   } else if (message.do === 'assets') {

@@ -31,6 +31,11 @@ export type Framing = Shot['framing'];
 export type Transition = NonNullable<Peg['transition']>;
 export type Effect = Montage['effects'][number];
 export type Title = Montage['titles'][number];
+export type TitleStyle = Montage['styles'][number];
+export type TitleLook = TitleStyle['look'];
+export type Face = Montage['faces'][number];
+export type LevelPoint = Montage['levels'][number];
+export type Passage = NonNullable<Shot['comes']>;
 export type Moment = Title['from'];
 export type Move = NonNullable<Shot['moves']>[number];
 export type ShotLook = NonNullable<Shot['looks']>[number];
@@ -63,6 +68,10 @@ export function emptyMontage(): Montage {
     shots: [],
     effects: [],
     titles: [],
+    styles: [],
+    faces: [],
+    levels: [],
+    ducking: { by: 12, beats: 0.5 },
     looks: [],
     tables: [],
     moveRule: null,

@@ -1,4 +1,5 @@
 import { Refusal } from '../refusal/refusal.ts';
+import { FACE_NAMES } from '../finish/faces/faces.ts';
 import { END_PEG, START_PEG, type Montage } from './montage.ts';
 import { upgradeMontage } from './migrations/all.ts';
 import { montageSchema } from './schema.ts';
@@ -39,6 +40,8 @@ function brokenReference(montage: Montage): string | null {
     ...montage.shots,
     ...montage.effects,
     ...montage.titles,
+    ...montage.styles,
+    ...montage.levels,
     ...montage.looks,
     ...montage.tables,
     ...montage.fades,
@@ -56,6 +59,14 @@ function brokenReference(montage: Montage): string | null {
   for (const { id, from, until } of montage.titles)
     for (const end of [from, until])
       if (end && end !== 'cut' && end.markId !== null && !marks.has(end.markId)) return `title ${id} names a mark that is not there`;
+  const styles = new Set(montage.styles.map((s) => s.id));
+  for (const { id, style } of montage.titles)
+    if (style !== undefined && !styles.has(style)) return `title ${id} wears a style that is not there`;
+  const faces = new Set<string>([...FACE_NAMES, ...montage.faces.map((f) => f.assetId)]);
+  for (const { face } of [...montage.titles, ...montage.styles.map((s) => s.look)])
+    if (face !== undefined && !faces.has(face)) return 'a title is written in a typeface that is not there';
+  for (const { id, at } of montage.levels)
+    if (at.markId !== null && !marks.has(at.markId)) return `level ${id} names a mark that is not there`;
   const spans = [...montage.looks, ...montage.fades, ...montage.letterboxes].flatMap(({ id, span }) => (span ? [{ id, span }] : []));
   for (const { id, span } of spans)
     for (const end of [span.from, span.to])

@@ -145,6 +145,9 @@ const transition = z.object({
   way: z.enum(WAY_NAMES).optional(),
 });
 
+/** How a cutaway comes and goes: within its own time. */
+const passage = transition.omit({ place: true });
+
 const peg = z.object({
   id,
   /** the mark it belongs to; null for a free peg */
@@ -241,6 +244,17 @@ const shot = z.object({
   locked: z.boolean().optional(),
   /** it covers what hangs below */
   over: z.boolean().optional(),
+  /** of a cutaway: it lies on the second line, over the first one's */
+  upper: z.boolean().optional(),
+  /** of a cutaway: how much of it is seen over what lies below; left out, all */
+  opacity: z.number().min(0.05).max(1).optional(),
+  /** of a cutaway that is a picture in the picture: where its middle stands, and how wide it is; parts of the frame */
+  inset: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1), size: z.number().min(0.08).max(1) }).optional(),
+  /** of a cutaway: how it comes over what lies below, and goes */
+  comes: passage.optional(),
+  goes: passage.optional(),
+  /** while its own sound is heard, the song is turned down */
+  ducks: z.boolean().optional(),
   /** how it stands in the frame, where its framing alone does not say it */
   view: view.optional(),
   /** how its frame travels, in the order of time; left out, as the rule for moves says; none where it is to stand */
@@ -283,6 +297,9 @@ const effect = z.object({
   way: z.enum(WAY_NAMES).optional(),
   /** it flashes no more than three times a second */
   gentle: z.boolean().optional(),
+  /** of a sound: over how long it comes and goes, seconds; left out, at once */
+  fadeIn: z.number().min(0).max(LONGEST_FADE_S).optional(),
+  fadeOut: z.number().min(0).max(LONGEST_FADE_S).optional(),
 });
 
 /** A look of all pictures: of the whole montage, of a section, or from one moment to another. */
@@ -325,24 +342,19 @@ const moveRule = z.object({
   byEnergy: z.boolean().optional(),
 });
 
-const title = z.object({
-  id,
-  text: z.string().min(1).max(400),
-  from: moment,
-  /** how long it stays, beats */
-  beats: z.number().gt(0).max(256),
+/** How a title looks, comes and goes: what a style keeps by name. */
+const titleLook = z.object({
+  /** a typeface that ships, or one of the montage's own by its file; left out, the plain one */
+  face: id.optional(),
   /** height of its letters, a part of the picture's height */
   size: z.number().min(0.02).max(0.5),
-  place: z.enum(['top', 'middle', 'bottom']),
   weight: z.enum(['light', 'bold']),
   colour: z.union([z.enum(['white', 'cream', 'coral', 'gold', 'ink']), colour]),
   /** how it comes and goes, and over how many beats where its kind does not say it */
   enter: z.enum(ENTRANCE_KINDS),
   enterBeats: z.number().min(0).max(64).optional(),
-  /** where it ends in place of after its beats: at a moment, or at the cut after its start */
-  until: z.union([moment, z.literal('cut')]).optional(),
-  /** where the middle of its lines stands in place of `place`, parts of the picture */
-  at: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }).optional(),
+  /** of one whose words come on marks: on which */
+  wordsOn: z.enum(EFFECT_TRIGGERS).optional(),
   /** from letter to letter, and from line to line, in sizes beyond what the typeface has */
   spacing: z.number().min(-0.1).max(1).optional(),
   leading: z.number().min(-0.4).max(1).optional(),
@@ -353,6 +365,36 @@ const title = z.object({
   /** left out, it has one */
   shadow: z.boolean().optional(),
 });
+
+/** A look of titles by name: all that wear it are changed together. */
+const style = z.object({ id, name: z.string().min(1).max(60), look: titleLook });
+
+/** A typeface that the editor brought in. */
+const face = z.object({ assetId: id, name: z.string().min(1).max(200) });
+
+/** A point of the line along which the song's or the clips' sound is turned up and down; 1 is as it is. */
+const level = z.object({ id, of: z.enum(['song', 'clips']), at: moment, level: z.number().min(0).max(2) });
+
+/** How the song gives way to the sound of clips that ask for it: by how much, dB, and over how many beats it goes and comes. */
+const ducking = z.object({ by: z.number().min(0).max(40), beats: z.number().min(0).max(16) });
+
+const title = titleLook.extend({
+  id,
+  text: z.string().min(1).max(400),
+  from: moment,
+  /** how long it stays, beats */
+  beats: z.number().gt(0).max(256),
+  place: z.enum(['top', 'middle', 'bottom']),
+  /** the style that it wears; its look is that style's */
+  style: id.optional(),
+  /** where it ends in place of after its beats: at a moment, or at the cut after its start */
+  until: z.union([moment, z.literal('cut')]).optional(),
+  /** where the middle of its lines stands in place of `place`, parts of the picture */
+  at: z.object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) }).optional(),
+});
+
+/** Parts of a montage that a dressing keeps as well. */
+export const DRESSING_PARTS = { colour, ducking, effect, letterbox, look, moveRule, table, title, titleLook, transition };
 
 /** One montage. Every edit is a pure function on it; what is not in it is derived from it. */
 export const montageSchema = z.object({
@@ -373,6 +415,10 @@ export const montageSchema = z.object({
   shots: z.array(shot).max(20_000),
   effects: z.array(effect).max(5000),
   titles: z.array(title).max(1000),
+  styles: z.array(style).max(200),
+  faces: z.array(face).max(40),
+  levels: z.array(level).max(4000),
+  ducking,
   looks: z.array(look).max(2000),
   tables: z.array(table).max(40),
   moveRule: moveRule.nullable(),

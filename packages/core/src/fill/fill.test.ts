@@ -133,7 +133,9 @@ test('the song is planned at its own level, clips only where they were switched 
   let m = filled([sampleClip('a', 5, { hasSound: true }), sampleClip('b', 5)]);
   expect(mixPlan(m).clips).toEqual([]);
   m = carryOut(m, { do: 'setShotSound', ids: [scoreOf(m).slots[0]!.placed!.shot.id], level: 0.5 });
-  expect(mixPlan(m).clips).toEqual([{ assetId: 'a', at: 0, length: 2, from: 0, speed: 1, level: 0.5, fadeIn: 0.01, fadeOut: 0.01 }]);
+  expect(mixPlan(m).clips).toEqual([
+    { assetId: 'a', at: 0, length: 2, from: 0, speed: 1, level: 0.5, fadeIn: 0.01, fadeOut: 0.01, line: null },
+  ]);
   expect(mixPlan(m).song).toMatchObject({ assetId: 'song', fadeIn: 0, fadeOut: 0 });
 });
 

@@ -70,20 +70,21 @@ export const effectCommands = {
     return withEffect(montage, { kind, ...which, on: { kind: 'moment', ...momentOf(markOf(montage, markId)) }, strength, beats });
   }),
 
-  changeEffects: command<{ ids: readonly string[] } & Partial<Pick<Effect, 'strength' | 'beats' | 'curve' | 'way' | 'gentle'>>>(
-    'Change an effect',
-    (montage, { ids, strength, beats, curve, way, gentle }) => {
-      const chosen = new Set(ids);
-      const to: Partial<Effect> = {
-        ...(strength === undefined ? {} : { strength }),
-        ...(beats === undefined ? {} : { beats }),
-        ...(curve === undefined ? {} : { curve }),
-        ...(way === undefined ? {} : { way }),
-        ...(gentle === undefined ? {} : { gentle }),
-      };
-      return { ...montage, effects: montage.effects.map((e) => (chosen.has(e.id) ? { ...e, ...to } : e)) };
-    },
-  ),
+  changeEffects: command<
+    { ids: readonly string[] } & Partial<Pick<Effect, 'strength' | 'beats' | 'curve' | 'way' | 'gentle' | 'fadeIn' | 'fadeOut'>>
+  >('Change an effect', (montage, { ids, strength, beats, curve, way, gentle, fadeIn, fadeOut }) => {
+    const chosen = new Set(ids);
+    const to: Partial<Effect> = {
+      ...(strength === undefined ? {} : { strength }),
+      ...(beats === undefined ? {} : { beats }),
+      ...(curve === undefined ? {} : { curve }),
+      ...(way === undefined ? {} : { way }),
+      ...(gentle === undefined ? {} : { gentle }),
+      ...(fadeIn === undefined ? {} : { fadeIn }),
+      ...(fadeOut === undefined ? {} : { fadeOut }),
+    };
+    return { ...montage, effects: montage.effects.map((e) => (chosen.has(e.id) ? { ...e, ...to } : e)) };
+  }),
 
   // Strobes slow down; of flashes that come too fast, those that are laid on every mark of a kind leave some of their marks out.
   thinFlashes: command<object>('Thin out flashes', (montage) => thinned(montage)),

@@ -1,11 +1,8 @@
 import { onceFor } from '../lists/once-for.ts';
-import { MARKS } from '../marks/kinds/all.ts';
-import type { EffectTrigger } from './effects/triggers.ts';
-import type { Effect, Mark, Montage } from '../document/montage.ts';
+import type { Effect, Montage } from '../document/montage.ts';
 import { timeAfterBeats } from '../marks/beats-on.ts';
 import { isInSection, sectionStretch } from '../song/sections.ts';
-import { placedMarks } from '../marks/placed-marks.ts';
-import { pegsOf, scoreOf, slotAt } from '../score/score.ts';
+import { scoreOf, slotAt } from '../score/score.ts';
 import { toSongTime } from '../music/arrangement.ts';
 import { firstFrom } from '../lists/first-from.ts';
 import { EFFECTS } from './effects/all.ts';
@@ -14,6 +11,7 @@ import type { Moment, Veil } from './effects/effect-kind.ts';
 import { PLAIN_LOOK, together, type LookParts } from './looks/look-parts.ts';
 import type { Way } from './motion/ways.ts';
 import { placedMoment, type PlacedMoment } from './placed-moment.ts';
+import { triggerPlaces } from './trigger-places.ts';
 import { frameTime } from '../time/frames.ts';
 import { framesPerSecond } from '../time/rate.ts';
 
@@ -52,12 +50,6 @@ function oneOfAKind(firings: readonly Firing[]): Firing[] {
   return [...best.values()];
 }
 
-/** Whether an effect for every mark of some kind fires on a mark; a bar's downbeat is a beat too. */
-function firesOn(what: EffectTrigger, mark: Mark): boolean {
-  if (what === 'beat') return MARKS[mark.kind].counts;
-  return MARKS[mark.kind].banded ? (mark.band ?? 'mid') === what : mark.kind === what;
-}
-
 /** Where an effect fires, in order. */
 function placesOf(montage: Montage, { on }: Effect): PlacedMoment[] {
   const pieces = montage.song?.pieces ?? [];
@@ -66,10 +58,7 @@ function placesOf(montage: Montage, { on }: Effect): PlacedMoment[] {
     const placed = placedMoment(montage, on);
     return placed ? [placed] : [];
   }
-  const all: readonly PlacedMoment[] =
-    on.what === 'cut'
-      ? pegsOf(montage).pegs.flatMap(({ id, peg, frame, time }) => (peg ? [{ at: id, frame, time }] : []))
-      : placedMarks(montage).flatMap(({ mark, frame, time }) => (firesOn(on.what, mark) ? [{ at: mark.id, frame, time }] : []));
+  const all = triggerPlaces(montage, on.what);
   const except = new Set(on.except);
   const section = on.section === undefined ? null : sectionStretch(montage, on.section);
   if (section === undefined) return [];

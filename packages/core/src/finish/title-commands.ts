@@ -1,6 +1,7 @@
 import { CommandError } from '../document/command-error.ts';
 import { command } from '../document/command.ts';
 import type { Draft, Montage, Title } from '../document/montage.ts';
+import { afterStyle, lookOf } from './styles.ts';
 import { momentAt, type At } from './moment-at.ts';
 
 /** How a title is when it is written. */
@@ -31,7 +32,7 @@ function textOf(text: string): string {
 }
 
 /** What a title may do without. */
-const LOOSE = ['enterBeats', 'spacing', 'leading', 'outline', 'plate', 'shadow'] as const;
+const LOOSE = ['face', 'enterBeats', 'wordsOn', 'spacing', 'leading', 'outline', 'plate', 'shadow'] as const;
 type Loose = (typeof LOOSE)[number];
 type Loosened = { readonly [K in Loose]?: Title[K] | null } & {
   /** where the middle of its lines stands; null is where its place says */
@@ -47,7 +48,7 @@ export const titleCommands = {
 
   /** null takes away what may be left out */
   changeTitle: command<
-    { id: string; at?: At; until?: At | 'cut' | null } & Partial<Omit<Title, 'id' | 'from' | 'at' | 'until' | Loose>> & Loosened
+    { id: string; at?: At; until?: At | 'cut' | null } & Partial<Omit<Title, 'id' | 'from' | 'at' | 'until' | 'style' | Loose>> & Loosened
   >('Change a title', (montage, { id, at, until, text, beats, size, place, weight, colour, enter, stand, ...loose }) => {
     const old = titleNamed(montage, id);
     const title: Draft<Title> = {
@@ -71,7 +72,9 @@ export const titleCommands = {
       if (loose[key] === null) delete title[key];
       else if (loose[key] !== undefined) Object.assign(title, { [key]: loose[key] });
     }
-    return { ...montage, titles: montage.titles.map((t) => (t === old ? title : t)) };
+    const titles = montage.titles.map((t) => (t === old ? title : t));
+    // A style is changed in one place: whatever wears it changes along.
+    return title.style === undefined ? { ...montage, titles } : afterStyle({ ...montage, titles }, title.style, lookOf(title));
   }),
 
   removeTitles: command<{ ids: readonly string[] }>('Remove a title', (montage, { ids }) => ({

@@ -3,10 +3,13 @@ import { timeAfterBeats } from '../marks/beats-on.ts';
 import type { Montage, Title } from '../document/montage.ts';
 import { pegsOf, scoreOf } from '../score/score.ts';
 import { cutFrame, frameTime } from '../time/frames.ts';
+import { firstFrom } from '../lists/first-from.ts';
+import { hasWeights, USUAL_FACE } from './faces/faces.ts';
 import { tallestBar } from './letterbox.ts';
 import { ENTRANCES } from './entrances/all.ts';
 import { softly, type EntranceKindDefinition, type PieceLook } from './entrances/entrance-kind.ts';
 import { placedMoment, type PlacedMoment } from './placed-moment.ts';
+import { triggerFrames } from './trigger-places.ts';
 import { framesPerSecond } from '../time/rate.ts';
 
 /** A part of a line that comes by itself. */
@@ -28,6 +31,8 @@ export interface TitleItem {
   /** from letter to letter beyond what the typeface has, and from one line's foot to the next's; in sizes */
   readonly spacing: number;
   readonly step: number;
+  /** a typeface that ships, or the id of a file */
+  readonly face: string;
   /** of the typeface */
   readonly weight: number;
   readonly colour: string;
@@ -102,8 +107,17 @@ function split(line: string, by: 'all' | 'letters' | 'words'): string[] {
   return line.match(by === 'words' ? /\S+\s*|^\s+/gu : /\P{M}\p{M}*/gu) ?? [''];
 }
 
-/** The lines of a title in pieces, each as far as it has come. @param part of the whole, 0 to 1 */
-function piecesOf(text: string, kind: EntranceKindDefinition, part: number, coming: boolean): TitlePiece[][] {
+/** How far a title has come or has still to go. */
+interface Come {
+  /** of the whole, 0 to 1 */
+  readonly part: number;
+  readonly coming: boolean;
+  /** of a piece whose mark is the n-th: where pieces come on marks */
+  readonly onMark: (n: number) => number;
+}
+
+/** The lines of a title in pieces, each as far as it has come. */
+function piecesOf(text: string, kind: EntranceKindDefinition, { part, coming, onMark }: Come): TitlePiece[][] {
   const lines = text.split('\n').map((line) => split(line, kind.by));
   const count = lines.reduce((sum, line) => sum + line.length, 0);
   let n = 0;
@@ -113,6 +127,7 @@ function piecesOf(text: string, kind: EntranceKindDefinition, part: number, comi
       const middle = (line.length - 1) / 2;
       const along = count < 2 ? 0 : n / (count - 1);
       const order = kind.order === 'along' ? along : middle === 0 ? 0 : Math.abs(i - middle) / middle;
+      if (kind.order === 'on marks') return { text: piece, ...kind.piece(onMark(n++), coming) };
       n++;
       const own = kind.by === 'all' ? part : Math.max(0, Math.min(1, (part - order * (1 - PIECE_SHARE)) / PIECE_SHARE));
       return { text: piece, ...kind.piece(own, coming) };
@@ -123,6 +138,7 @@ function piecesOf(text: string, kind: EntranceKindDefinition, part: number, comi
 function itemOf({ title, from, to }: PlacedTitle, frame: number, montage: Montage): TitleItem {
   const { width, height } = montage.shape;
   const kind = ENTRANCES[title.enter];
+  const face = title.face ?? USUAL_FACE;
   const size = title.size * height;
   const { rate } = montage.shape;
   const start = frameTime(from, rate);
@@ -131,9 +147,19 @@ function itemOf({ title, from, to }: PlacedTitle, frame: number, montage: Montag
   const enter = beats > 0 ? Math.min(frames(beats), (to - from) * MOST_OF_TIME) : 0;
   // Whole frames count from their middle, so that the first is seen already and the last still is.
   const at = frame - from + 0.5;
-  const part = enter > 0 ? Math.min(1, at / enter, (to - from - at) / enter) : 1;
+  const onMarks = kind.order === 'on marks';
+  const leaving = enter > 0 ? Math.min(1, (to - from - at) / enter) : 1;
+  const part = enter > 0 && !onMarks ? Math.min(leaving, at / enter) : leaving;
   const step = LINE_STEP + (title.leading ?? 0);
-  const lines = piecesOf(title.text, kind, part, at < (to - from) / 2);
+  const marks = onMarks ? wordFrames(montage, title, from) : [];
+  const onMark = (n: number): number => {
+    // Words for which there is no mark left come with the last one that has one.
+    const mark = marks[Math.min(n, marks.length - 1)] ?? from;
+    const since = frame - mark + 0.5;
+    return since < 0 ? 0 : Math.min(leaving, enter > 0 ? since / enter : 1);
+  };
+  const coming = onMarks ? leaving === 1 : at < (to - from) / 2;
+  const lines = piecesOf(title.text, kind, { part, coming, onMark });
   const block = size * (1 + (lines.length - 1) * step);
   const edge = tallestBar(montage, from, to) + MARGIN * height + block / 2;
   const y = title.at ? title.at.y * height : title.place === 'middle' ? height / 2 : title.place === 'top' ? edge : height - edge;
@@ -149,12 +175,20 @@ function itemOf({ title, from, to }: PlacedTitle, frame: number, montage: Montag
     widest: Math.min(WIDEST * width, 2 * Math.max(0.05 * width, Math.min(x, width - x))),
     spacing: title.spacing ?? 0,
     step,
-    weight: WEIGHTS[title.weight],
+    face,
+    weight: hasWeights(face) ? WEIGHTS[title.weight] : WEIGHTS.light,
     colour: titleColour(title),
     outline: title.outline ?? null,
     plate: title.plate ? { colour: title.plate.colour, opacity: title.plate.opacity * softly(part) } : null,
     shadow: title.shadow ?? true,
   };
+}
+
+/** The frames of the marks on which a title's words come, from its first frame on. */
+function wordFrames(montage: Montage, { wordsOn = 'beat' }: Title, from: number): readonly number[] {
+  const all = triggerFrames(montage, wordsOn);
+  const after = all.slice(firstFrom(all, (frame) => frame, from));
+  return after[0] === from ? after : [from, ...after];
 }
 
 const NO_TITLES: readonly TitleItem[] = [];

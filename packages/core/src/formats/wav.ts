@@ -48,3 +48,18 @@ export function readWavHeader(head: Uint8Array): { readonly length: number; read
   if (view.getUint16(22, true) !== WAV_CHANNELS || view.getUint16(34, true) !== 8 * WAV_SAMPLE_BYTES) return null;
   return { length: Math.floor(view.getUint32(40, true) / (WAV_CHANNELS * WAV_SAMPLE_BYTES)), rate: view.getUint32(24, true) };
 }
+
+/** Samples as they lie in a WAV file; those beyond full scale at its ends. @param samples 1 is full scale */
+export function wavSamples(samples: Float32Array): Uint8Array<ArrayBuffer> {
+  const bytes = new Uint8Array(samples.length * WAV_SAMPLE_BYTES);
+  const view = new DataView(bytes.buffer);
+  for (let i = 0; i < samples.length; i++) {
+    const value = samples[i]! * WAV_FULL_SCALE;
+    view.setInt16(
+      i * WAV_SAMPLE_BYTES,
+      value > WAV_FULL_SCALE - 1 ? WAV_FULL_SCALE - 1 : value < -WAV_FULL_SCALE ? -WAV_FULL_SCALE : Math.round(value),
+      true,
+    );
+  }
+  return bytes;
+}

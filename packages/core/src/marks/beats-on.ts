@@ -14,6 +14,33 @@ export const placedBeats = onceFor((montage: Montage): readonly number[] =>
   placedMarks(montage).flatMap(({ mark, time }) => (MARKS[mark.kind].counts ? [time] : [])),
 );
 
+/** How moments and beats belong together: beats are counted along as they are; beyond the first and the last they go on as there. */
+interface Counting {
+  /** the place of a moment among the beats, parts allowed */
+  readonly placeOf: (time: number) => number;
+  readonly timeAt: (place: number) => number;
+}
+
+const counting = onceFor((montage: Montage): Counting | null => {
+  const all = placedBeats(montage);
+  if (all.length < 2) return null;
+  const lengthAt = (i: number): number => {
+    const low = Math.max(0, Math.min(all.length - 2, i));
+    return all[low + 1]! - all[low]!;
+  };
+  return {
+    timeAt: (place) => {
+      const i = Math.max(0, Math.min(all.length - 1, Math.floor(place + 1e-9)));
+      return all[i]! + (place - i) * lengthAt(i);
+    },
+    placeOf: (time) => {
+      const i = Math.max(0, firstFrom(all, (beat) => beat, time + ON_BEAT_S) - 1);
+      const off = time - all[i]!;
+      return Math.abs(off) <= ON_BEAT_S ? i : i + off / lengthAt(i);
+    },
+  };
+});
+
 /**
  * The moment a number of beats after another, counted along the beats as they are, so that what lasts whole beats from a
  * beat on ends on one. Beyond the first and the last beat they go on as they went there.
@@ -21,19 +48,12 @@ export const placedBeats = onceFor((montage: Montage): readonly number[] =>
  * @param beats parts allowed
  */
 export function timeAfterBeats(montage: Montage, time: number, beats: number): number {
-  const all = placedBeats(montage);
-  if (all.length < 2) return time + beats * NO_BEATS_S;
-  const lengthAt = (i: number): number => {
-    const low = Math.max(0, Math.min(all.length - 2, i));
-    return all[low + 1]! - all[low]!;
-  };
-  const at = (place: number): number => {
-    const i = Math.max(0, Math.min(all.length - 1, Math.floor(place + 1e-9)));
-    return all[i]! + (place - i) * lengthAt(i);
-  };
-  const after = firstFrom(all, (beat) => beat, time + ON_BEAT_S);
-  const i = Math.max(0, after - 1);
-  const off = time - all[i]!;
-  const place = Math.abs(off) <= ON_BEAT_S ? i : i + off / lengthAt(i);
-  return at(place + beats);
+  const count = counting(montage);
+  return count ? count.timeAt(count.placeOf(time) + beats) : time + beats * NO_BEATS_S;
+}
+
+/** How many beats lie between two moments, parts allowed. @param from, to montage seconds */
+export function beatsBetween(montage: Montage, from: number, to: number): number {
+  const count = counting(montage);
+  return count ? count.placeOf(to) - count.placeOf(from) : (to - from) / NO_BEATS_S;
 }

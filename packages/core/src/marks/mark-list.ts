@@ -87,6 +87,7 @@ export function withMarks(montage: Montage, marks: readonly Mark[], lastId = mon
     looks: spanned(montage.looks),
     fades: spanned(montage.fades),
     letterboxes: spanned(montage.letterboxes),
+    levels: montage.levels.map((level) => (kept(level.at) ? level : { ...level, at: stays(level.at) })),
     lastId,
   };
 }

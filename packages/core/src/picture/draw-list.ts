@@ -1,4 +1,4 @@
-import type { Montage } from '../document/montage.ts';
+import type { Montage, Shot } from '../document/montage.ts';
 import { onceFor } from '../lists/once-for.ts';
 import { scoreOf } from '../score/score.ts';
 import { framesPerSecond } from '../time/rate.ts';
@@ -10,6 +10,7 @@ import type { Way } from '../finish/motion/ways.ts';
 import { standingView, viewAt } from '../finish/placed-moves.ts';
 import { placedSpan, spanPart } from '../finish/placed-span.ts';
 import { TRANSITIONS } from '../finish/transitions/all.ts';
+import type { SeenPicture } from '../finish/transitions/transition-kind.ts';
 import { lookAt, togetherOf } from '../finish/worn-looks.ts';
 import { frame as frameIt, type Framed, type Rect } from '../geometry/framing.ts';
 import { covering, placeInView, showsEdge } from '../geometry/view.ts';
@@ -132,41 +133,54 @@ function drawn(layer: Layer, montage: Montage): DrawLayer {
     picture,
     ...(blend ? [{ ...picture, frame: blend.next, opacity: blend.part }] : []),
   ];
-  // Whole pixels of chroma, so that film and preview agree where an edge goes over the screen.
-  const [x, y] = [even((seen.x ?? 0) * shape.width), even((seen.y ?? 0) * shape.height)];
-  const { zoom = 1 } = seen;
+  const { camera, within } = onScreen(seen, shot.inset, shape);
   const own = togetherOf(shot.looks);
   const look = seen.blur ? together(own ?? PLAIN_LOOK, { blur: seen.blur }) : own;
   return {
     shotId: shot.id,
     pictures,
     ground: shot.border === undefined || shot.border === 'blurred' ? GROUND : shot.border,
-    opacity: seen.opacity ?? 1,
-    camera: x !== 0 || y !== 0 || zoom > 1 + 1e-6 ? { zoom, x, y } : null,
-    within: withinOf(seen.within, x, y, shape),
+    opacity: (seen.opacity ?? 1) * (shot.opacity ?? 1),
+    camera,
+    within,
     look: look && !isPlainLook(look) ? look : null,
   };
 }
 
-/** The part of the screen in which a layer is seen: what it was given, or where it lies when it was moved. */
-function withinOf(within: Rect | undefined, x: number, y: number, { width, height }: { width: number; height: number }): Rect | null {
-  if (within) {
-    const [left, top] = [even(within.x * width), even(within.y * height)];
-    return {
-      x: left,
-      y: top,
-      width: even((within.x + within.width) * width) - left,
-      height: even((within.y + within.height) * height) - top,
-    };
-  }
-  if (x === 0 && y === 0) return null;
-  const [left, top] = [Math.max(0, x), Math.max(0, y)];
-  return {
-    x: left,
-    y: top,
-    width: Math.max(0, Math.min(width, width + x) - left),
-    height: Math.max(0, Math.min(height, height + y) - top),
+/**
+ * Where a layer lies on the screen, and the part of it in which it is seen: what it was given, or where it lies when it was moved.
+ * @param inset of a picture in the picture
+ */
+function onScreen(
+  { x = 0, y = 0, zoom = 1, within }: SeenPicture,
+  inset: Shot['inset'],
+  { width, height }: { readonly width: number; readonly height: number },
+): Pick<DrawLayer, 'camera' | 'within'> {
+  const size = inset?.size ?? 1;
+  // All of it stays in the frame.
+  const stand = (at: number): number => Math.max(size / 2, Math.min(1 - size / 2, at)) - 0.5;
+  const [right, down] = inset ? [stand(inset.x), stand(inset.y)] : [0, 0];
+  // Whole pixels of chroma, so that film and preview agree where an edge goes over the screen.
+  const [dx, dy] = [even((right + x * size) * width), even((down + y * size) * height)];
+  const camera = dx !== 0 || dy !== 0 || Math.abs(zoom * size - 1) > 1e-6 ? { zoom: zoom * size, x: dx, y: dy } : null;
+  const moved = x !== 0 || y !== 0;
+  if (!within && !moved && !inset) return { camera, within: null };
+  const part = within ?? {
+    x: Math.max(0, x),
+    y: Math.max(0, y),
+    width: 1 - Math.min(1, Math.abs(x)),
+    height: 1 - Math.min(1, Math.abs(y)),
   };
+  const side = (from: number, long: number, middle: number, whole: number): readonly [number, number] => {
+    const at = (value: number): number => (0.5 + middle + (value - 0.5) * size) * whole;
+    // Of a picture in the picture only whole pixels: none of it lies half beside itself.
+    return inset
+      ? [2 * Math.ceil(at(from) / 2 - 1e-6), 2 * Math.floor(at(from + long) / 2 + 1e-6)]
+      : [even(at(from)), even(at(from + long))];
+  };
+  const [left, end] = side(part.x, part.width, right, width);
+  const [top, foot] = side(part.y, part.height, down, height);
+  return { camera, within: { x: left, y: top, width: Math.max(0, end - left), height: Math.max(0, foot - top) } };
 }
 
 /** How much black the picture comes out of at the start of the montage, or goes into at its end. */

@@ -4,7 +4,8 @@ import type { SeenPicture } from '../finish/transitions/transition-kind.ts';
 import { shownFrame } from '../finish/firings.ts';
 import type { Montage } from '../document/montage.ts';
 import { blendAt, sourceFrame, sourceFrameBeyond, type PlacedShot } from '../score/placed-shot.ts';
-import { overAt, scoreOf, slotAt, type Slot } from '../score/score.ts';
+import { cutawaySeen } from '../finish/cutaways.ts';
+import { oversAt, scoreOf, slotAt, type Slot } from '../score/score.ts';
 import { transitionAt, transitionPart, USUAL_WAY } from '../finish/placed-transitions.ts';
 
 /** A shot that is seen in a frame. */
@@ -42,14 +43,27 @@ export function layerOf(slot: Slot, frame: number, montage: Montage, seen: SeenP
 }
 
 /**
- * The shots that are seen in a frame of the montage, from the back to the front: one, two where they go over into each other, none in a gap.
+ * The shots that are seen in a frame of the montage, from the back to the front: one, two where they go over into each other, none in a gap;
+ * and what lies over them.
  * @param frame of the montage, counted from 0
  */
 export function layersAt(montage: Montage, frame: number): readonly Layer[] {
   const score = scoreOf(montage);
-  const over = overAt(score, frame);
-  const cutaway = over && layerOf(over, shownFrame(montage, frame), montage);
-  if (cutaway) return [cutaway];
+  const cutaways = oversAt(score, frame).flatMap(
+    (slot) => layerOf(slot, shownFrame(montage, frame), montage, cutawaySeen(slot, frame, montage)) ?? [],
+  );
+  const covering = cutaways.findLastIndex(coversAll);
+  return covering >= 0 ? cutaways.slice(covering) : [...lineLayers(montage, frame), ...cutaways];
+}
+
+/** Whether nothing of what lies below a cutaway is seen. */
+function coversAll({ placed: { shot }, seen }: Layer): boolean {
+  return shot.opacity === undefined && !shot.inset && Object.keys(seen).length === 0;
+}
+
+/** What is seen of the main line. */
+function lineLayers(montage: Montage, frame: number): readonly Layer[] {
+  const score = scoreOf(montage);
   const transition = transitionAt(montage, frame);
   const { layers } = transition ? TRANSITIONS[transition.transition.kind] : { layers: null };
   if (transition && layers) {
@@ -80,11 +94,11 @@ export function seenFrom(montage: Montage, slot: Slot): number {
 /** The montage with its pictures as they are cut and framed, with nothing else done to them. Made once for each document. */
 export const undressed = onceFor((montage: Montage): Montage => {
   const pegs = montage.pegs.some((p) => p.transition) ? montage.pegs.map(({ transition: _, ...peg }) => peg) : montage.pegs;
-  const bare = montage.shots.some((s) => s.moves ?? s.looks);
+  const bare = montage.shots.some((s) => s.moves ?? s.looks ?? s.opacity ?? s.comes ?? s.goes);
   return {
     ...montage,
     pegs,
-    shots: bare ? montage.shots.map(({ moves: _, looks: __, ...shot }) => shot) : montage.shots,
+    shots: bare ? montage.shots.map(({ moves: _, looks: __, opacity: ___, comes: ____, goes: _____, ...shot }) => shot) : montage.shots,
     moveRule: null,
     looks: [],
     effects: [],

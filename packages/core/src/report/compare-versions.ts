@@ -32,7 +32,8 @@ export interface Comparison {
 /** What a slot's shot wears and how it moves, and the transition into it. */
 function dressOf({ placed, start }: Slot, montage: Montage): string {
   const { shot } = placed ?? { shot: undefined };
-  return JSON.stringify([shot && movesOf(montage, shot), shot?.looks, shot?.view, shot?.border, start.peg?.transition]);
+  const { looks, view, border, opacity, inset, comes, goes, ducks } = shot ?? {};
+  return JSON.stringify([shot && movesOf(montage, shot), looks, view, border, opacity, inset, comes, goes, ducks, start.peg?.transition]);
 }
 
 const linesOf = (report: SyncReport, montage: Montage): VersionLine[] => {
@@ -44,6 +45,7 @@ const linesOf = (report: SyncReport, montage: Montage): VersionLine[] => {
 const OVER_ALL = {
   effects: 'effects',
   titles: 'titles',
+  levels: 'levels of the sound',
   looks: 'looks of all',
   letterboxes: 'letterboxes',
   fades: 'fades into a colour',

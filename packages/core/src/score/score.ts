@@ -40,6 +40,8 @@ export interface Score {
   /** pegs of the over line, and the cutaways that hang from them, in order of time */
   readonly overPegs: readonly PlacedPeg[];
   readonly over: readonly Slot[];
+  /** the same line by line, each in order: those right over the main line, and those over them */
+  readonly overLines: readonly [readonly Slot[], readonly Slot[]];
 }
 
 /**
@@ -180,7 +182,7 @@ let last: { readonly montage: Montage; readonly slots: readonly Slot[] } | null 
 
 function makeScore(montage: Montage): Score {
   const { length, frames, pegs, atStart, places, overPegs } = pegsOf(montage);
-  if (frames === 0) return { length, frames, pegs, slots: [], overPegs, over: [] };
+  if (frames === 0) return { length, frames, pegs, slots: [], overPegs, over: [], overLines: [NO_SLOTS, NO_SLOTS] };
   const items = byId(montage.footage, (item) => item.assetId);
   const shots = new Array<Shot | undefined>(pegs.length).fill(undefined);
   for (const shot of montage.shots) {
@@ -216,18 +218,22 @@ function makeScore(montage: Montage): Score {
     i = to;
   }
   last = { montage, slots };
-  return { length, frames, pegs, slots, overPegs, over: overSlots(montage, overPegs, items) };
+  const [first, second] = [overSlots(montage, overPegs, items, false), overSlots(montage, overPegs, items, true)];
+  return { length, frames, pegs, slots, overPegs, over: second.length > 0 ? [...first, ...second] : first, overLines: [first, second] };
 }
+
+const NO_SLOTS: readonly Slot[] = [];
 
 function slotBetween(index: number, start: PlacedPeg, end: PlacedPeg, placed: PlacedShot | null, montage: Montage): Slot {
   const frames = end.frame - start.frame;
   return { index, start, end, frames, length: frameTime(frames, montage.shape.rate), placed };
 }
 
-function overSlots(montage: Montage, pegs: readonly PlacedPeg[], items: ReadonlyMap<string, FootageItem>): Slot[] {
-  if (pegs.length === 0) return [];
+/** The slots of one of the two lines that lie over the main one. */
+function overSlots(montage: Montage, pegs: readonly PlacedPeg[], items: ReadonlyMap<string, FootageItem>, upper: boolean): readonly Slot[] {
+  if (pegs.length === 0) return NO_SLOTS;
   const place = new Map(pegs.map((p) => [p.id, p]));
-  const cutaways = montage.shots.filter((shot) => shot.over && items.has(shot.assetId));
+  const cutaways = montage.shots.filter((shot) => shot.over && Boolean(shot.upper) === upper && items.has(shot.assetId));
   const spans = cutaways.flatMap((shot) => {
     const [start, end] = [place.get(shot.startPeg), place.get(shot.endPeg)];
     return start && end ? [{ shot, start, end }] : [];
@@ -259,12 +265,18 @@ export function slotAt(score: Score, frame: number): Slot | undefined {
 }
 
 /**
- * The cutaway that lies over a frame.
+ * The cutaway that lies over a frame; of two the upper one.
  * @param frame of the montage, counted from 0
  * @returns undefined where none does
  */
 export function overAt(score: Score, frame: number): Slot | undefined {
-  return slotIn(score.over, frame);
+  return slotIn(score.overLines[1], frame) ?? slotIn(score.overLines[0], frame);
+}
+
+/** The cutaways that lie over a frame, from the lower to the upper. */
+export function oversAt(score: Score, frame: number): readonly Slot[] {
+  if (score.over.length === 0) return NO_SLOTS;
+  return score.overLines.flatMap((line) => slotIn(line, frame) ?? []);
 }
 
 /** What is seen at a frame: a shot and the clip's own frame. */
@@ -280,7 +292,7 @@ export interface Shown {
  */
 export function shownAt(montage: Montage, frame: number): Shown | null {
   const score = scoreOf(montage);
-  for (const slot of [overAt(score, frame), slotAt(score, frame)]) {
+  for (const slot of [...oversAt(score, frame)].reverse().concat(slotAt(score, frame) ?? [])) {
     if (!slot?.placed) continue;
     const source = sourceFrame(slot.placed, frame - slot.start.frame, montage);
     if (source !== null) return { slot, placed: slot.placed, source };

@@ -39,9 +39,26 @@ function contentOf({ id: _id, startPeg: _start, endPeg: _end, ...content }: Shot
   return content;
 }
 
+/** What makes a shot a cutaway: how it lies over the rest. It stays where the shot hung. */
+type Over = Pick<Shot, 'over' | 'upper' | 'opacity' | 'inset' | 'comes' | 'goes'>;
+function withoutOver<T extends Over>({
+  over: _,
+  upper: __,
+  opacity: ___,
+  inset: ____,
+  comes: _____,
+  goes: ______,
+  ...rest
+}: T): Omit<T, keyof Over> {
+  return rest;
+}
+function overOf({ over, upper, opacity, inset, comes, goes }: Shot): Over {
+  return Object.fromEntries(Object.entries({ over, upper, opacity, inset, comes, goes }).filter(([, value]) => value !== undefined));
+}
+
 /** A shot's pictures in another slot: a fitted one is fitted anew, the rest runs as it ran. */
 function inSlot(content: Content, slot: Slot): Omit<Shot, 'id'> {
-  const { over: _, ...rest } = content;
+  const rest = withoutOver(content);
   return { ...rest, startPeg: slot.start.id, endPeg: slot.end.id };
 }
 
@@ -70,7 +87,7 @@ export const shotCommands = {
       const slot = slots !== undefined && slots > 1 ? slotsJoined(montage, startPeg, slots) : slotNamed(montage, startPeg);
       const { shot } = planHang(montage, slot, { assetId, selectId, remedy, ...(point ? { point } : {}) });
       const over = scoreOf(montage).over.find((s) => s.start.id === startPeg);
-      const next = withShot(montage, over ? { ...shot, over: true } : shot);
+      const next = withShot(montage, over?.placed ? { ...shot, ...overOf(over.placed.shot) } : shot);
       return slots !== undefined && slots > 1 ? withoutCovered(next, next.shots.at(-1)!) : next;
     },
   ),
@@ -155,8 +172,7 @@ export const shotCommands = {
     const [first, second] = [slotOfShot(montage, a), slotOfShot(montage, b)];
     if (first.placed.shot.locked || second.placed.shot.locked) throw new CommandError('A locked shot stays where it is. Unlock it first.');
     const put = (shot: Shot, other: Shot): Shot => {
-      const { over: _, ...rest } = contentOf(other);
-      return { ...rest, ...(shot.over ? { over: true } : {}), id: other.id, startPeg: shot.startPeg, endPeg: shot.endPeg };
+      return { ...withoutOver(contentOf(other)), ...overOf(shot), id: other.id, startPeg: shot.startPeg, endPeg: shot.endPeg };
     };
     return {
       ...montage,
@@ -225,10 +241,11 @@ export const shotCommands = {
     },
   ),
 
-  hangOver: command<{ from: OverEnd; to: OverEnd; assetId: string; selectId?: string }>(
+  /** `upper`: on the second of the lines over the main one, over the first one's */
+  hangOver: command<{ from: OverEnd; to: OverEnd; assetId: string; selectId?: string; upper?: boolean }>(
     'Hang a cutaway',
-    (montage, { from, to, assetId, selectId }) => {
-      const { montage: pegged, start, end } = overPegsFor(montage, from, to);
+    (montage, { from, to, assetId, selectId, upper = false }) => {
+      const { montage: pegged, start, end } = overPegsFor(montage, from, to, upper);
       const slot = {
         index: 0,
         start,
@@ -238,7 +255,7 @@ export const shotCommands = {
         placed: null,
       };
       const { shot } = planHang(pegged, slot, { assetId, selectId });
-      return withShot(pegged, { ...shot, over: true });
+      return withShot(pegged, { ...shot, over: true, ...(upper ? { upper } : {}) });
     },
   ),
 

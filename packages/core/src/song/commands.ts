@@ -21,6 +21,7 @@ export const songCommands = {
     shots: [],
     effects: montage.effects.filter((e) => e.on.kind === 'every' && e.on.section === undefined),
     titles: [],
+    levels: [],
     // What belonged to moments of the old song goes with them; what is for all of the montage stays.
     looks: montage.looks.filter((l) => l.section === undefined && (!l.span || isWhole(l.span))),
     fades: [],

@@ -93,7 +93,7 @@ describe('the sound of clips', () => {
 });
 
 describe('levels', () => {
-  const clip: ClipSound = { assetId: 'a', at: 3, length: 2, from: 0, speed: 1, level: 0.5, fadeIn: 0.01, fadeOut: 0.01 };
+  const clip: ClipSound = { assetId: 'a', at: 3, length: 2, from: 0, speed: 1, level: 0.5, fadeIn: 0.01, fadeOut: 0.01, line: null };
   test('a clip comes in and goes out over its short fades, and is at its level between', () => {
     expect([0, CLIP_FADE_S / 2, CLIP_FADE_S, 1, 2 - CLIP_FADE_S / 2, 2].map((t) => clipLevel(clip, t))).toEqual(
       [0, 0.25, 0.5, 0.5, 0.25, 0].map((l) => expect.closeTo(l, 9)),

@@ -5,6 +5,9 @@ import { firingsOf } from '../finish/firings.ts';
 import { clipLength } from '../document/footage-item.ts';
 import { transitionsOf, type PlacedTransition } from '../finish/placed-transitions.ts';
 import { TRANSITIONS } from '../finish/transitions/all.ts';
+import { timeAfterBeats } from '../marks/beats-on.ts';
+import { onceFor } from '../lists/once-for.ts';
+import { levelAlong, levelLines, type PlacedLevel } from './level-line.ts';
 import { frameTime } from '../time/frames.ts';
 
 /** A stretch of a clip's own sound or of a sound effect, under or over the song. All in seconds. */
@@ -21,9 +24,20 @@ export interface ClipSound {
   /** seconds over which it comes in and goes out; 0 where it goes on from the stretch before or into the next */
   readonly fadeIn: number;
   readonly fadeOut: number;
+  /** the line along which it is turned up and down; null for none */
+  readonly line: readonly PlacedLevel[] | null;
 }
 
-/** What is heard when. The song plays through at its own level, whatever the clips do. */
+/** A stretch in which the song gives way, montage seconds: it is down from one moment to the other, and takes so long to go and to come. */
+export interface Duck {
+  readonly from: number;
+  readonly to: number;
+  readonly ramp: number;
+  /** how loud it is then, 1 is as it is */
+  readonly level: number;
+}
+
+/** What is heard when. The song plays through at its own level, but for what is drawn, and for clips under which it is to give way. */
 export interface MixPlan {
   readonly length: number;
   readonly song: {
@@ -31,6 +45,8 @@ export interface MixPlan {
     readonly pieces: readonly SongPiece[];
     readonly fadeIn: number;
     readonly fadeOut: number;
+    readonly line: readonly PlacedLevel[];
+    readonly ducks: readonly Duck[];
   } | null;
   readonly clips: readonly ClipSound[];
 }
@@ -74,6 +90,7 @@ function clipSounds(slot: Slot, montage: Montage): ClipSound[] {
     level: placed.shot.sound,
     fadeIn: meets(s.at, stretches[i - 1] && stretches[i - 1]!.at + stretches[i - 1]!.length) ? 0 : CLIP_FADE_S,
     fadeOut: meets(s.at + s.length, stretches[i + 1]?.at) ? 0 : CLIP_FADE_S,
+    line: null,
   }));
 }
 
@@ -123,50 +140,101 @@ function effectSounds(montage: Montage, length: number): ClipSound[] {
     const heard = Math.min(sound.length - from, length - at);
     if (heard <= 1e-3) return [];
     return [
-      { assetId: sound.assetId, at, length: heard, from, speed: 1, level: effect.strength, fadeIn: CLIP_FADE_S, fadeOut: CLIP_FADE_S },
+      {
+        assetId: sound.assetId,
+        at,
+        length: heard,
+        from,
+        speed: 1,
+        level: effect.strength,
+        fadeIn: Math.min(heard / 2, Math.max(CLIP_FADE_S, effect.fadeIn ?? 0)),
+        fadeOut: Math.min(heard / 2, Math.max(CLIP_FADE_S, effect.fadeOut ?? 0)),
+        line: null,
+      },
     ];
   });
 }
 
+/** Where the song gives way: under the sound of the shots that ask for it, those that meet as one. */
+function ducksOf(montage: Montage, sounds: ReadonlyMap<Slot, readonly ClipSound[]>): Duck[] {
+  const { by, beats } = montage.ducking;
+  const level = 10 ** (-by / 20);
+  const all = [...sounds]
+    .filter(([slot, own]) => slot.placed!.shot.ducks && own.length > 0 && level < 1)
+    .map(([, own]) => ({ from: Math.min(...own.map((c) => c.at)), to: Math.max(...own.map((c) => c.at + c.length)) }))
+    .sort((a, b) => a.from - b.from);
+  const ducks: Duck[] = [];
+  for (const { from, to } of all) {
+    const ramp = Math.max(CLIP_FADE_S, timeAfterBeats(montage, from, beats) - from);
+    const last = ducks.at(-1);
+    if (last && from - last.to <= 2 * ramp) ducks[ducks.length - 1] = { ...last, to: Math.max(last.to, to) };
+    else ducks.push({ from, to, ramp, level });
+  }
+  return ducks;
+}
+
 /**
- * The sound of a montage as a plan.
+ * The sound of a montage as a plan; found once for each document.
  * @returns seconds; no song and no clips where there are none
  */
-export function mixPlan(montage: Montage): MixPlan {
+export const mixPlan = onceFor((montage: Montage): MixPlan => {
   const { song } = montage;
   const score = scoreOf(montage);
   const length = song ? arrangedLength(song.pieces) : 0;
   const meetings = meetingsOf(montage);
+  const lines = levelLines(montage);
+  const line = lines.clips.length > 0 ? lines.clips : null;
+  const sounds = new Map(
+    [...score.slots, ...score.over].flatMap((slot) => {
+      const own = crossfaded(clipSounds(slot, montage), slot, meetings, montage);
+      return own.length > 0 ? [[slot, own] as const] : [];
+    }),
+  );
+  const ducks = ducksOf(montage, sounds);
   return {
     length,
-    song: song && { assetId: song.assetId, pieces: song.pieces, fadeIn: song.fadeIn, fadeOut: song.fadeOut },
-    clips: [
-      ...[...score.slots, ...score.over].flatMap((slot) => crossfaded(clipSounds(slot, montage), slot, meetings, montage)),
-      ...effectSounds(montage, length),
-    ],
+    song: song && { assetId: song.assetId, pieces: song.pieces, fadeIn: song.fadeIn, fadeOut: song.fadeOut, line: lines.song, ducks },
+    clips: [...[...sounds.values()].flat().map((sound) => (line ? { ...sound, line } : sound)), ...effectSounds(montage, length)],
   };
+});
+
+/** How far the song gives way at a moment: straight lines into and out of each stretch. */
+function duckedTo(ducks: readonly Duck[], time: number): number {
+  let level = 1;
+  for (const duck of ducks) {
+    const far = Math.max(duck.from - time, time - duck.to, 0);
+    if (far < duck.ramp) level = Math.min(level, duck.level + (1 - duck.level) * (far / duck.ramp));
+  }
+  return level;
 }
 
 /**
- * How loud the song is at a montage time, 0 to 1: its fades, straight lines in level.
+ * How loud the song is at a montage time: its fades, straight lines in level, what is drawn along it, and where it gives way.
  * @param time montage seconds
- * @returns 0 where there is no song
+ * @returns 1 is as it is; 0 where there is no song
  */
 export function songLevel(plan: MixPlan, time: number): number {
   if (!plan.song) return 0;
-  const { fadeIn, fadeOut } = plan.song;
+  const { fadeIn, fadeOut, line, ducks } = plan.song;
   const rising = fadeIn > 0 ? Math.min(1, time / fadeIn) : 1;
   const falling = fadeOut > 0 ? Math.min(1, (plan.length - time) / fadeOut) : 1;
-  return Math.max(0, Math.min(rising, falling));
+  return Math.max(0, Math.min(rising, falling)) * levelAlong(line, time) * duckedTo(ducks, time);
+}
+
+/** Whether the song is anywhere else than at its own level. */
+export function isSongShaped({ song }: MixPlan): boolean {
+  return song !== null && (song.fadeIn > 0 || song.fadeOut > 0 || song.line.length > 0 || song.ducks.length > 0);
 }
 
 /**
- * How loud a clip is so many seconds after it began to sound: its level with fades where it comes in and goes out.
+ * How loud a clip is so many seconds after it began to sound: its level with fades where it comes in and goes out, and what is
+ * drawn along it.
  * @param time seconds
- * @returns 0 to 1, as a factor of amplitude
+ * @returns a factor of amplitude, 1 is as recorded
  */
 export function clipLevel(sound: ClipSound, time: number): number {
   const rising = sound.fadeIn > 0 ? Math.min(1, time / sound.fadeIn) : 1;
   const falling = sound.fadeOut > 0 ? Math.min(1, (sound.length - time) / sound.fadeOut) : 1;
-  return sound.level * Math.max(0, Math.min(rising, falling));
+  const drawn = sound.line ? levelAlong(sound.line, sound.at + time) : 1;
+  return sound.level * drawn * Math.max(0, Math.min(rising, falling));
 }

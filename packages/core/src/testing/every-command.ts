@@ -2,6 +2,7 @@ import type { Ask, Command, CommandName } from '../commands/all.ts';
 import { carryOut } from '../commands/carry-out.ts';
 import type { Montage } from '../document/montage.ts';
 import { FILL_DEFAULTS } from '../fill/fill-options.ts';
+import { DRESSINGS } from '../finish/dressings/all.ts';
 import { planFill } from '../fill/fill.ts';
 import { scoreOf, type Slot } from '../score/score.ts';
 import { planSettle, SETTLE_DEFAULTS } from '../settle/settle.ts';
@@ -38,6 +39,9 @@ export function everyThing(): Montage {
     () => ({ do: 'addTable', name: 'evening.cube', colours: 'B'.repeat(19_652) }),
     (m) => ({ do: 'addLook', kind: 'table', strength: 0.5, table: m.tables[0]!.id }),
     (m) => ({ do: 'setMoves', ids: [m.shots[2]!.id], moves: [{ kind: 'drift', strength: 0.4, ease: 'even' }] }),
+    (m) => ({ do: 'keepStyle', titleId: m.titles[0]!.id, name: 'loud' }),
+    () => ({ do: 'addFaces', faces: [{ assetId: 'quill', name: 'quill.ttf' }] }),
+    () => ({ do: 'addLevel', of: 'song', at: { time: 3 }, level: 0.4 }),
     (m) => ({ do: 'tieFrame', id: m.shots[0]!.id, markId: m.marks[2]!.id, source: 1.5 }),
   ];
   return commands.reduce((m, command) => carryOut(m, command(m)), sampleMontage(20, clips));
@@ -214,6 +218,29 @@ export const EVERY_COMMAND: {
   addTitle: { ask: (m) => ({ text: 'more', at: { markId: beat(m, 6) }, beats: 2 }), again: 'more' },
   changeTitle: { ask: (m) => ({ id: m.titles[0]!.id, text: 'wind' }), again: 'nothing' },
   removeTitles: { ask: (m) => ({ ids: m.titles.map((t) => t.id) }), again: 'nothing' },
+
+  keepStyle: { ask: (m) => ({ titleId: m.titles[0]!.id, name: 'quiet' }), again: 'refused' },
+  wearStyle: { ask: (m) => ({ ids: m.titles.map((t) => t.id), style: null }), again: 'nothing' },
+  renameStyle: { ask: (m) => ({ id: m.styles[0]!.id, name: 'windy' }), again: 'nothing' },
+  removeStyle: { ask: (m) => ({ id: m.styles[0]!.id }), again: 'nothing' },
+  addFaces: { ask: () => ({ faces: [{ assetId: 'reed', name: 'reed.otf' }] }), again: 'nothing' },
+  removeFace: { ask: () => ({ assetId: 'quill' }), again: 'nothing' },
+
+  setCutaways: {
+    ask: (m) => ({
+      ids: m.shots.filter((s) => s.over).map((s) => s.id),
+      opacity: 0.5,
+      inset: { x: 0.8, y: 0.2, size: 0.3 },
+      comes: { kind: 'slide', beats: 1, way: 'left' },
+    }),
+    again: 'nothing',
+  },
+  addLevel: { ask: (m) => ({ of: 'clips', at: { markId: beat(m, 4) }, level: 1.5 }), again: 'nothing' },
+  moveLevel: { ask: (m) => ({ id: m.levels[0]!.id, at: { time: 4 }, level: 0.2 }), again: 'nothing' },
+  removeLevels: { ask: (m) => ({ ids: m.levels.map((l) => l.id) }), again: 'nothing' },
+  setDucking: { ask: () => ({ by: 6 }), again: 'nothing' },
+  setDucks: { ask: (m) => ({ ids: [shot(m, 1)], ducks: true }), again: 'nothing' },
+  wearDressing: { ask: () => ({ dressing: DRESSINGS[2]! }), again: 'more' },
 
   takeSettle: { ask: (m) => ({ plan: planSettle(m, SETTLE_DEFAULTS), options: SETTLE_DEFAULTS }), again: 'nothing' },
 };

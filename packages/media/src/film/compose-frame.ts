@@ -3,6 +3,7 @@ import type { DrawLayer, DrawList } from '@bluster/core/picture/draw-list';
 import { barred, filled, mirrored, mixPictures, mixWithin, overlaid, seenBy, veiled, type Overlay, type Size } from './frame-planes.ts';
 import { blurredPicture, looked } from './look-planes.ts';
 import { layPicture, type Placed } from './sample-planes.ts';
+import type { FaceFiles } from './title-faces.ts';
 import { titleOverlay } from './title-overlay.ts';
 
 /** What becomes of the pictures of a frame, besides the pictures. */
@@ -25,16 +26,24 @@ export type ComposedLayer = Omit<DrawLayer, 'pictures' | 'shotId'> & { readonly 
 /** Tables of colours by their ids. */
 export type Cubes = Readonly<Record<string, ColourCube>>;
 
+/** What a montage brings along for its dressing. */
+export interface DressingFiles {
+  readonly cubes: Cubes;
+  readonly faces: FaceFiles;
+}
+
+export const NO_FILES: DressingFiles = { cubes: {}, faces: {} };
+
 const BLACK_COLOUR = '#000000';
 
 let lastTitles = '';
 let lastOverlay: Overlay | null = null;
 
 /** Titles mostly stand for many frames. */
-function overlayOf(titles: Dressing['titles'], size: Size): Overlay | null {
+function overlayOf(titles: Dressing['titles'], size: Size, faces: FaceFiles): Overlay | null {
   const key = JSON.stringify([titles, size]);
   if (key !== lastTitles) {
-    lastOverlay = titleOverlay(titles, size);
+    lastOverlay = titleOverlay(titles, size, faces);
     lastTitles = key;
   }
   return lastOverlay;
@@ -62,7 +71,7 @@ function layerPicture(layer: ComposedLayer, seed: number, size: Size, cubes: Cub
 }
 
 /** A frame of the film from its pictures: the same as the painter paints from the draw list, on planes. */
-export function composeFrame(layers: readonly ComposedLayer[], dressing: Dressing, size: Size, cubes: Cubes = {}): Uint8Array {
+export function composeFrame(layers: readonly ComposedLayer[], dressing: Dressing, size: Size, { cubes, faces } = NO_FILES): Uint8Array {
   let out: Uint8Array | null = null;
   for (const layer of layers) {
     // Of a clip that gave no picture nothing is seen, not its ground.
@@ -78,6 +87,6 @@ export function composeFrame(layers: readonly ComposedLayer[], dressing: Dressin
   if (dressing.look) out = looked(out, size, dressing.look, dressing.seed, (id) => cubes[id] ?? null);
   for (const { colour, opacity } of dressing.veils) out = veiled(out, size, colour, opacity);
   if (dressing.bars.length > 0) out = barred(out, size, dressing.bars);
-  const overlay = dressing.titles.length > 0 ? overlayOf(dressing.titles, size) : null;
+  const overlay = dressing.titles.length > 0 ? overlayOf(dressing.titles, size, faces) : null;
   return overlay ? overlaid(out, size, overlay) : out;
 }

@@ -8,6 +8,7 @@ import { FrameReader } from './frame-reader.ts';
 import { filmPlans, type PictureRun } from './picture-runs.ts';
 import { PlannedPictures } from './planned-pictures.ts';
 import type { OpenRun } from './run-frames.ts';
+import type { FaceFiles } from './title-faces.ts';
 
 /** Where the pictures of a film lie. */
 export interface PictureSources {
@@ -15,6 +16,8 @@ export interface PictureSources {
   readonly picturePath: (assetId: string) => string;
   /** what the clip's original is; null for photos */
   readonly video: (assetId: string) => MediaProbe['video'];
+  /** of each typeface of the montage's own; where left out, the plain one stands in */
+  readonly faces?: FaceFiles;
 }
 
 /** Nothing is done to the picture. */
@@ -93,7 +96,7 @@ export async function* filmFrames(
   { from, to, signal, composer }: Stretch,
 ): AsyncGenerator<Uint8Array> {
   const { width, height } = montage.shape;
-  const thread = composer ? null : new FrameComposer({ width, height }, cubesOf(montage));
+  const thread = composer ? null : new FrameComposer({ width, height }, { cubes: cubesOf(montage), faces: sources.faces ?? {} });
   const { compose } = composer ?? { compose: thread!.compose.bind(thread) };
   const black = blackPicture({ width, height });
   try {

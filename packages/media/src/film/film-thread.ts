@@ -1,8 +1,9 @@
 import { Worker } from 'node:worker_threads';
-import type { FilmPresetName } from '@bluster/core';
+import type { FilmPresetName, Loudness } from '@bluster/core';
 import type { MediaProbe } from '../probe/probe.ts';
 import { CancelledError, MediaProgramError } from '../program/run.ts';
 import type { FilmOptions } from './film.ts';
+import type { FaceFiles } from './title-faces.ts';
 
 /** What is made into a film, by the names of files, so that it can be handed to a thread. */
 export interface FilmOrder {
@@ -18,6 +19,8 @@ export interface FilmOrder {
   readonly pictures: Readonly<Record<string, { readonly path: string; readonly video: MediaProbe['video'] }>>;
   /** of each song, sound and clip: its sound as WAV */
   readonly sounds: Readonly<Record<string, string>>;
+  /** of each typeface of its own: its file */
+  readonly faces: FaceFiles;
 }
 
 /** What is said of a finished film in a line. */
@@ -28,6 +31,8 @@ export interface FilmSummary {
   readonly worstErrorMs: number;
   readonly emptySlots: number;
   readonly shortShots: number;
+  /** how loud it is, as it was measured while it was written */
+  readonly loudness: Loudness;
 }
 
 /** What the thread says. */

@@ -1,6 +1,6 @@
 import { once } from 'node:events';
 import { rm } from 'node:fs/promises';
-import { DEFAULT_PRESET, FILM_PRESETS, frameTime, mixPlan, scoreOf, type FilmPresetName, type Montage } from '@bluster/core';
+import { DEFAULT_PRESET, FILM_PRESETS, frameTime, mixPlan, scoreOf, type FilmPresetName, type Loudness, type Montage } from '@bluster/core';
 import { BT709_TAGS } from '../probe/frame-filters.ts';
 import { CancelledError, HOSTILE_INPUT, MediaProgramError, run, start } from '../program/run.ts';
 import { failureOf } from '../program/media-program-error.ts';
@@ -29,14 +29,16 @@ export const videoCodec = (preset: FilmPresetName): readonly string[] => [...FIL
 /**
  * Renders a montage to a file. Which source frame is seen in which frame of the film comes from core,
  * one by one, so every cut lies where the score says.
+ * @returns how loud it is
  * @throws MediaProgramError, CancelledError; an unfinished file is removed
  */
-export function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<void> {
+export function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<Loudness> {
   return makeWhole(to, async (unfinished) => {
-    await writeFilm(montage, sources, unfinished, options);
+    const loudness = await writeFilm(montage, sources, unfinished, options);
     const { frames } = scoreOf(montage);
     const written = await countPackets(unfinished, options.signal);
     if (written !== frames) throw new MediaProgramError(`the film came out with ${written} frames in place of ${frames}`);
+    return loudness;
   });
 }
 
@@ -46,13 +48,13 @@ async function countPackets(path: string, signal?: AbortSignal): Promise<number>
   return Number((await run('ffprobe', ['-v', 'error', ...HOSTILE_INPUT, ...wanted, path], { signal })).toString().trim());
 }
 
-async function writeFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions): Promise<void> {
+async function writeFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions): Promise<Loudness> {
   const { signal, onFrame, preset = DEFAULT_PRESET } = options;
   const score = scoreOf(montage);
   const { width, height, rate } = montage.shape;
   const mix = `${to}.mix.wav`;
   try {
-    await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
+    const { loudness } = await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
     if (signal?.aborted) throw new CancelledError();
     const encoder = start(
       'ffmpeg',
@@ -112,6 +114,7 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
     if (signal?.aborted) throw new CancelledError();
     if (signalled === 'SIGXFSZ') throw new MediaProgramError('the film grew larger than there is room for', 'No space left on device');
     if (code !== 0) throw failureOf(said, 'the film could not be encoded');
+    return loudness;
   } catch (error) {
     if (signal?.aborted) throw new CancelledError();
     throw error;

@@ -21,12 +21,13 @@ const tell = (news: FilmNews): void => port.postMessage(news);
 async function film(): Promise<FilmSummary> {
   const montage = readMontage(JSON.parse(await readFile(order.montage, 'utf8')));
   let told = 0;
-  await renderFilm(
+  const loudness = await renderFilm(
     montage,
     {
       picturePath: (id) => order.pictures[id]!.path,
       video: (id) => order.pictures[id]!.video,
       soundPath: (id) => order.sounds[id]!,
+      faces: order.faces,
     },
     order.film,
     {
@@ -42,9 +43,9 @@ async function film(): Promise<FilmSummary> {
     },
   );
   const report = syncReport(montage);
-  await makeWhole(order.report, (to) => writeFile(to, `${JSON.stringify(report, null, 2)}\n`));
+  await makeWhole(order.report, (to) => writeFile(to, `${JSON.stringify({ ...report, loudness }, null, 2)}\n`));
   const { frames, cuts, worstErrorMs, emptySlots, shortShots } = report;
-  return { frames, cuts: cuts.length, worstErrorMs, emptySlots, shortShots };
+  return { frames, cuts: cuts.length, worstErrorMs, emptySlots, shortShots, loudness };
 }
 
 const kindOf = (error: Error & { code?: string }): 'media' | 'disk' | 'program' =>

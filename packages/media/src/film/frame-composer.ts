@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { ComposedLayer, Cubes, Dressing } from './compose-frame.ts';
+import { NO_FILES, type ComposedLayer, type Dressing, type DressingFiles } from './compose-frame.ts';
 import type { Size } from './frame-planes.ts';
 
 /** What the worker is asked for. */
@@ -21,14 +21,14 @@ export class FrameComposer {
   /** why the thread ended, if it did: also between two frames, when nobody waits for it */
   private ended: Error | null = null;
 
-  /** @param cubes tables of colours that its looks are made of */
+  /** @param files what its looks and titles are made of */
   constructor(
     private readonly size: Size,
-    private readonly cubes: Cubes = {},
+    private readonly files: DressingFiles = NO_FILES,
   ) {}
 
   private start(): Worker {
-    const worker = new Worker(WORKER, { workerData: this.cubes });
+    const worker = new Worker(WORKER, { workerData: this.files });
     worker.on('error', (error) => (this.ended = error));
     worker.on('exit', () => (this.ended ??= new Error('putting the film together ended too soon')));
     return worker;

@@ -113,6 +113,7 @@ describe('pictures in planes', () => {
       y: 90,
       size: 60,
       widest: 300,
+      face: 'plain',
       weight: 800,
       colour: '#ffffff',
       spacing: 0,

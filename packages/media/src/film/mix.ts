@@ -1,13 +1,20 @@
 import { open } from 'node:fs/promises';
 import {
   clipLevel,
+  isSongShaped,
+  LIMIT_BLOCK,
+  limitingGains,
+  LoudnessMeter,
+  type Loudness,
   pieceLevel,
   playedPieces,
   SONG_RATE,
   songLevel,
   stretchTime,
+  turnDown,
   WAV_CHANNELS,
   wavHeader,
+  wavSamples,
   type ClipSound,
   type MixPlan,
 } from '@bluster/core';
@@ -69,17 +76,15 @@ async function placeSong(out: Float32Array, start: number, plan: MixPlan, wav: W
       for (let c = 0; c < WAV_CHANNELS; c++) out[(n - start) * WAV_CHANNELS + c]! += gain * samples[(n - from) * WAV_CHANNELS + c]!;
     }
   }
-  const faded = plan.song && (plan.song.fadeIn > 0 || plan.song.fadeOut > 0);
-  if (!faded) return;
-  for (let i = 0; i < out.length; i++) out[i]! *= songLevel(plan, (start + Math.floor(i / WAV_CHANNELS)) / SONG_RATE);
+  if (!isSongShaped(plan)) return;
+  for (let n = 0; n < out.length / WAV_CHANNELS; n++) {
+    const level = songLevel(plan, (start + n) / SONG_RATE);
+    for (let c = 0; c < WAV_CHANNELS; c++) out[n * WAV_CHANNELS + c]! *= level;
+  }
 }
 
-/**
- * Writes the sound of a montage as WAV, 16 bit stereo at 44,100 Hz, a second at a time. Where the song plays alone and
- * unfaded, its samples come out as they went in.
- * @param seconds length of the film; silence after the song's end
- */
-export async function renderMix(plan: MixPlan, seconds: number, soundPath: SoundPath, to: string, signal?: AbortSignal): Promise<void> {
+/** What is heard of a montage: where the song plays alone and at its own level, its samples come as they are. */
+async function* mixed(plan: MixPlan, seconds: number, soundPath: SoundPath, signal?: AbortSignal): AsyncGenerator<Float32Array> {
   const total = Math.round(seconds * SONG_RATE);
   const opened = new Map<string, WavFile>();
   const wavOf = async (assetId: string): Promise<WavFile> => {
@@ -88,20 +93,98 @@ export async function renderMix(plan: MixPlan, seconds: number, soundPath: Sound
     return wav;
   };
   const made = new Map<ClipSound, Float32Array>();
-  const file = await open(to, 'w');
   try {
-    await file.write(wavHeader(total));
     for (let start = 0; start < total; start += CHUNK) {
       signal?.throwIfAborted();
       const out = new Float32Array(Math.min(CHUNK, total - start) * WAV_CHANNELS);
       if (plan.song) await placeSong(out, start, plan, await wavOf(plan.song.assetId));
       for (const clip of plan.clips) await addClip(out, start, clip, await wavOf(clip.assetId), made);
-      const bytes = Buffer.alloc(out.length * 2);
-      for (let i = 0; i < out.length; i++) bytes.writeInt16LE(Math.max(-32768, Math.min(32767, Math.round(out[i]! * 32768))), i * 2);
-      await file.write(bytes);
+      yield out;
+    }
+  } finally {
+    for (const wav of opened.values()) await wav.close();
+  }
+}
+
+/** What was measured of a mix. */
+export interface MeasuredMix {
+  readonly loudness: Loudness;
+  /** how far it is turned down where samples would lie beyond full scale (see limitingGains); null for nowhere */
+  readonly gains: Float32Array | null;
+}
+
+/** The largest sample of each block. */
+function peaksOf(samples: Float32Array, peaks: number[], rest: { from: number; peak: number }): void {
+  for (let n = 0; n < samples.length / WAV_CHANNELS; n++) {
+    for (let c = 0; c < WAV_CHANNELS; c++) {
+      const sample = samples[n * WAV_CHANNELS + c]!;
+      const loud = sample < 0 ? -sample : sample;
+      if (loud > rest.peak) rest.peak = loud;
+    }
+    if (++rest.from < LIMIT_BLOCK) continue;
+    peaks.push(rest.peak);
+    rest.from = 0;
+    rest.peak = 0;
+  }
+}
+
+async function gainsFor(plan: MixPlan, seconds: number, soundPath: SoundPath, signal?: AbortSignal): Promise<Float32Array | null> {
+  // A song by itself lies within full scale, unless it is turned up.
+  if (plan.clips.length === 0 && !plan.song?.line.some((p) => p.level > 1)) return null;
+  const peaks: number[] = [];
+  const rest = { from: 0, peak: 0 };
+  for await (const samples of mixed(plan, seconds, soundPath, signal)) peaksOf(samples, peaks, rest);
+  if (rest.from > 0) peaks.push(rest.peak);
+  return limitingGains(Float32Array.from(peaks));
+}
+
+/** The mix with what would lie beyond full scale turned down. */
+async function* limited(
+  plan: MixPlan,
+  seconds: number,
+  soundPath: SoundPath,
+  gains: Float32Array | null,
+  signal?: AbortSignal,
+): AsyncGenerator<Float32Array> {
+  let start = 0;
+  for await (const samples of mixed(plan, seconds, soundPath, signal)) {
+    if (gains) turnDown(samples, start, gains, WAV_CHANNELS);
+    start += samples.length / WAV_CHANNELS;
+    yield samples;
+  }
+}
+
+/** Measures what is heard of a montage, without writing it. @param seconds length of the film */
+export async function measureMix(plan: MixPlan, seconds: number, soundPath: SoundPath, signal?: AbortSignal): Promise<MeasuredMix> {
+  const gains = await gainsFor(plan, seconds, soundPath, signal);
+  const meter = new LoudnessMeter(SONG_RATE);
+  for await (const samples of limited(plan, seconds, soundPath, gains, signal)) meter.push(samples);
+  return { loudness: meter.result(), gains };
+}
+
+/**
+ * Writes the sound of a montage as WAV, 16 bit stereo at 44,100 Hz, a second at a time. Where the song plays alone and
+ * unfaded, its samples come out as they went in; nothing is clipped: before what would be, all of it is turned down.
+ * @param seconds length of the film; silence after the song's end
+ */
+export async function renderMix(
+  plan: MixPlan,
+  seconds: number,
+  soundPath: SoundPath,
+  to: string,
+  signal?: AbortSignal,
+): Promise<MeasuredMix> {
+  const gains = await gainsFor(plan, seconds, soundPath, signal);
+  const meter = new LoudnessMeter(SONG_RATE);
+  const file = await open(to, 'w');
+  try {
+    await file.write(wavHeader(Math.round(seconds * SONG_RATE)));
+    for await (const samples of limited(plan, seconds, soundPath, gains, signal)) {
+      meter.push(samples);
+      await file.write(wavSamples(samples));
     }
   } finally {
     await file.close();
-    for (const wav of opened.values()) await wav.close();
   }
+  return { loudness: meter.result(), gains };
 }

@@ -1,28 +1,17 @@
-import { createRequire } from 'node:module';
-import { createCanvas, GlobalFonts } from '@napi-rs/canvas';
+import { createCanvas } from '@napi-rs/canvas';
 import type { TitleItem } from '@bluster/core/finish/titles';
-import { paintTitle, TITLE_FACES } from '@bluster/painter';
+import { paintTitle } from '@bluster/painter';
 import type { Overlay, Size } from './frame-planes.ts';
+import { loadTitleFaces, type FaceFiles } from './title-faces.ts';
 import { videoColour } from './video-colour.ts';
-
-const FACE_FILES = ['figtree-latin-wght-normal.woff2', 'figtree-latin-ext-wght-normal.woff2'] as const;
-
-let known = false;
-
-/** The typeface that ships with the application, under the names that the painter asks for. */
-export function loadTitleFaces(): void {
-  if (known) return;
-  known = true;
-  const { resolve } = createRequire(import.meta.url);
-  FACE_FILES.forEach((file, i) => GlobalFonts.registerFromPath(resolve(`@fontsource-variable/figtree/files/${file}`), TITLE_FACES[i]));
-}
 
 /**
  * Titles as they lie over a picture: painted as the preview paints them, in the colours of video (BT.709, limited range).
  * Null where nothing is seen.
+ * @param files typefaces of the montage's own
  */
-export function titleOverlay(titles: readonly TitleItem[], { width, height }: Size): Overlay | null {
-  loadTitleFaces();
+export function titleOverlay(titles: readonly TitleItem[], { width, height }: Size, files: FaceFiles = {}): Overlay | null {
+  loadTitleFaces(titles, files);
   const canvas = createCanvas(width, height);
   const context = canvas.getContext('2d');
   for (const title of titles) paintTitle(context, title, 1);

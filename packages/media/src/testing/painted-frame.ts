@@ -2,7 +2,7 @@ import { createCanvas, ImageData, type Canvas } from '@napi-rs/canvas';
 import { drawListAt, tableNamed, type Montage, type PictureItem } from '@bluster/core';
 import { paint } from '@bluster/painter';
 import { contextOf, nodeSheets } from '@bluster/painter/testing/node-sheets';
-import { loadTitleFaces } from '../film/title-overlay.ts';
+import { loadTitleFaces } from '../film/title-faces.ts';
 import { ffmpeg } from './made-media.ts';
 
 /** Frames that were read already: the same ones of a clip are painted again and again. */
@@ -29,8 +29,8 @@ export function filmedFrames(path: string, frames: readonly number[]): Buffer[] 
 
 /** A frame of a montage as the painter paints it from its clips, RGBA. */
 export function paintedFrame(montage: Montage, frame: number, pathOf: (assetId: string) => string): Uint8ClampedArray {
-  loadTitleFaces();
   const list = drawListAt(montage, frame);
+  loadTitleFaces(list.titles);
   const canvas = createCanvas(list.width, list.height);
   const pictureOf = ({
     assetId,

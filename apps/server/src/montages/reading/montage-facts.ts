@@ -21,16 +21,17 @@ export interface MontageFacts {
 
 /** What the server has to know of a montage. */
 export function montageFacts(montage: Montage): MontageFacts {
-  const { song, footage, sounds, shots, effects, shape } = montage;
+  const { song, footage, sounds, faces, titles, shots, effects, shape } = montage;
   const score = scoreOf(montage);
   const placed = [...score.slots, ...score.over].flatMap((slot) => slot.placed?.item.assetId ?? []);
+  const written = faces.filter(({ assetId }) => titles.some((t) => t.face === assetId)).map((f) => f.assetId);
   const fired = effects.flatMap((effect) => effect.assetId ?? []);
   return {
     text: JSON.stringify(montage),
     hasSong: song !== null,
     hasShots: shots.length > 0,
-    assets: [...new Set([song, ...footage, ...sounds].flatMap((item) => item?.assetId ?? []))],
-    shown: [...new Set([...(song ? [song.assetId] : []), ...placed, ...fired])],
+    assets: [...new Set([song, ...footage, ...sounds, ...faces].flatMap((item) => item?.assetId ?? []))],
+    shown: [...new Set([...(song ? [song.assetId] : []), ...placed, ...fired, ...written])],
     cover: score.slots.find((slot) => slot.placed)?.placed?.item.assetId ?? footage[0]?.assetId ?? null,
     length: score.length,
     pixels: shape.width * shape.height,

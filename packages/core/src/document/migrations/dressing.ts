@@ -2,7 +2,7 @@ import type { Migration } from './migration.ts';
 
 export const dressing: Migration = {
   from: 5,
-  what: 'a letterbox stood from start to end; pictures had no looks and did not move',
+  what: 'a letterbox stood from start to end; pictures had no looks and did not move, titles no styles, sound no levels',
   upgrade: ({ letterbox, ...old }) => {
     const lastId = typeof old['lastId'] === 'number' ? old['lastId'] : 0;
     const stands = typeof letterbox === 'number';
@@ -10,6 +10,10 @@ export const dressing: Migration = {
     return {
       ...old,
       lastId: stands ? lastId + 1 : lastId,
+      styles: [],
+      faces: [],
+      levels: [],
+      ducking: { by: 12, beats: 0.5 },
       looks: [],
       tables: [],
       moveRule: null,

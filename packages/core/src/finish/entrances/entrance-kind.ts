@@ -15,8 +15,8 @@ export interface EntranceKindDefinition {
   readonly says: string;
   /** what comes one after the other */
   readonly by: 'all' | 'letters' | 'words';
-  /** in which order: from first to last, or from the middle outwards */
-  readonly order: 'along' | 'outwards';
+  /** in which order: from first to last, from the middle outwards, or one on each mark */
+  readonly order: 'along' | 'outwards' | 'on marks';
   /** over how many beats it comes, and goes, where nobody said otherwise; 0 is at once */
   readonly beats: number;
   /** @param part how far a piece has come, or how much of it has not gone yet: 0 to 1 @param coming whether it comes or goes */
