@@ -10,6 +10,7 @@ const CORE = [
   'pegs/rules',
   'finish/motion',
   'finish/entrances',
+  'finish/faces',
   'finish/looks',
   'finish/moves',
   'finish/effects',

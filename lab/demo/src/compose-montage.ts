@@ -137,13 +137,19 @@ const sectionStart = (name: string): number => section(name).from;
 const barAt = (time: number): string => bars.reduce((a, b) => (Math.abs(b.time - time) < Math.abs(a.time - time) ? b : a)).id;
 const pegAt = (time: number): string[] => montage.pegs.flatMap((p) => (p.markId === barAt(time) ? [p.id] : []));
 const titles = [
-  { text: 'KITE DAY\non the Down', time: 0, beats: 6, enter: 'middle', size: 0.12 },
-  { text: 'until next autumn', time: sectionStart('outro'), beats: 6, enter: 'fade', size: 0.06 },
+  { text: 'KITE DAY\non the Down', time: 0, beats: 6, look: { enter: 'middle', size: 0.13, face: 'round' } },
+  { text: 'until next autumn', time: sectionStart('outro'), beats: 6, look: { enter: 'fade', size: 0.1, face: 'hand', weight: 'bold' } },
 ] as const;
-for (const { text, time, beats: long, enter, size } of titles) {
+for (const { text, time, beats: long, look } of titles) {
   act({ do: 'addTitle', text, at: { markId: barAt(time) }, beats: long });
-  act({ do: 'changeTitle', id: montage.titles.at(-1)!.id, enter, size });
+  act({ do: 'changeTitle', id: montage.titles.at(-1)!.id, ...look });
 }
+// Before the wind comes back, a word on each beat.
+const second = beats.findIndex((m) => m.id === barAt(section('drop', 1).from));
+act({ do: 'addTitle', text: 'hold on tight', at: { markId: beats[second - 4]!.id }, beats: 4 });
+act({ do: 'changeTitle', id: montage.titles.at(-1)!.id, enter: 'marks', wordsOn: 'beat', enterBeats: 0.25, size: 0.15, face: 'shop', colour: 'gold' });
+for (const [i, name] of ['Festival sign', 'Last words', 'Called out'].entries())
+  act({ do: 'keepStyle', titleId: montage.titles[i]!.id, name });
 const soft = [...pegAt(sectionStart('build')), ...pegAt(sectionStart('break')), ...pegAt(sectionStart('outro'))];
 act({ do: 'setTransition', pegIds: soft, transition: { kind: 'dissolve', beats: 2, place: 'over' } });
 act({ do: 'addEffect', kind: 'flash', what: 'drop' });
@@ -164,6 +170,16 @@ const lastWords = beats.findIndex((m) => m.id === barAt(sectionStart('outro')));
 const afterWords = { markId: beats[lastWords + 6]!.id };
 act({ do: 'addLook', kind: 'blur', strength: 0.35, span: { from: from('outro'), to: afterWords, rise: 1, fall: 1 } });
 act({ do: 'addEffect', kind: 'surge', what: 'drop' });
+// While somebody waits for wind, the hands at the reel in a corner.
+const waiting = scoreOf(montage).slots.find((s) => s.start.time > sectionStart('build') && s.placed)!;
+act({ do: 'hangOver', from: { markId: waiting.start.peg!.markId! }, to: { markId: waiting.end.peg!.markId! }, assetId: 'reel-hands.mp4' });
+act({
+  do: 'setCutaways',
+  ids: montage.shots.filter((s) => s.over).map((s) => s.id),
+  inset: { x: 0.8, y: 0.25, size: 0.34 },
+  comes: { kind: 'slide', beats: 0.5, way: 'left' },
+  goes: { kind: 'dissolve', beats: 0.5 },
+});
 const opening = scoreOf(montage).slots.find((s) => s.start.time < 5 && s.placed && s.frames > 80)!;
 act({ do: 'setMoves', ids: [opening.placed!.shot.id], moves: [{ kind: 'drift', strength: 0.6, ease: 'even' }] });
 

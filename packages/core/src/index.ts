@@ -38,11 +38,13 @@ export {
   type FootageItem,
   type Framing,
   type Letterbox,
+  type LevelPoint,
   type Look,
   type Mark,
   type Moment,
   type Montage,
   type Move,
+  type Passage,
   type MoveRule,
   type PegRule,
   type Section,
@@ -108,6 +110,7 @@ export { type Dressing, DressingError, readDressing } from './finish/dressings/d
 export { DRESSINGS } from './finish/dressings/all.ts';
 export { dressingOf } from './finish/dressings/dressing-of.ts';
 export { FACE_NAMES, type FaceName, FACES, hasWeights, ships, USUAL_FACE } from './finish/faces/faces.ts';
+export { type Behind, hardToRead } from './finish/readability.ts';
 export { comesOver } from './finish/over-commands.ts';
 export { spokenCues, titlesFromCues } from './finish/titles-from-cues.ts';
 export { CURVE_NAMES, CURVES, type Curve } from './finish/effects/curves.ts';
@@ -138,7 +141,7 @@ export { JOIN_FADE_S, pieceLevel, playedPieces } from './sound/joins.ts';
 export { CLIP_FADE_S, clipLevel, type ClipSound, isSongShaped, mixPlan, type MixPlan, songLevel } from './sound/mix-plan.ts';
 export { levelAlong, levelLines, type PlacedLevel } from './sound/level-line.ts';
 export { LIMIT_BLOCK, limitingGains, turnDown } from './sound/limiting.ts';
-export { LoudnessMeter, type Loudness } from './sound/loudness.ts';
+export { kWeighting, type Loudness, LoudnessMeter, loudnessOf } from './sound/loudness.ts';
 export { type ComparedLine, compareVersions } from './report/compare-versions.ts';
 export { syncReport, type SyncReport } from './report/sync-report.ts';
 export { DEFAULT_PRESET, FILM_PRESETS, type FilmPresetName } from './formats/films/all.ts';

@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, expect, jest, test } from '@jest/globals';
-import { copyFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { ROUTES } from '@bluster/wire';
+import { copyFile, readFile, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { ffmpeg, numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
@@ -96,6 +98,35 @@ test('what a photo lets through is black', async () => {
   const asset = await server.ready(project, 'footage', path);
   const { body } = (await server.http.get(`/api/assets/${asset.id}/photo`).expect(200)) as { body: Buffer };
   expect((await sharp(body).stats()).channels.map((c) => c.max)).toEqual([0, 0, 0]);
+});
+
+const fonts = join(dirname(fileURLToPath(import.meta.resolve('@fontsource/special-elite/package.json'))), 'files');
+test.each([
+  ['.woff2', 'special-elite-latin-400-normal.woff2'],
+  ['.woff', 'special-elite-latin-400-normal.woff'],
+])('a typeface: %s, handed out as it came', async (ending, name) => {
+  const path = join(media, `own${ending}`);
+  await copyFile(join(fonts, name), path);
+  const asset = await server.ready(project, 'footage', path);
+  expect(asset).toMatchObject({ kind: 'face', state: 'ready', problem: null, info: { family: 'Special Elite' } });
+  const { body } = (await server.http
+    .get(ROUTES.assetPart(asset.id, 'original'))
+    .responseType('blob')
+    .expect(200)
+    .expect('Content-Type', /octet-stream/)) as { body: Buffer };
+  expect(body.equals(await readFile(path))).toBe(true);
+});
+
+test('a typeface that is broken is refused, and what breaks is not the server', async () => {
+  const whole = await readFile(join(fonts, 'special-elite-latin-400-normal.woff2'));
+  const path = join(media, 'broken.woff2');
+  for (const broken of [whole.subarray(0, 900), Buffer.concat([whole.subarray(0, 60), Buffer.alloc(whole.length - 60, 0xa5)])]) {
+    await writeFile(path, broken);
+    const { body } = (await server.upload(project, 'footage', path).expect(422)) as { body: unknown };
+    expect((body as { message: string }).message).toBe(
+      '"broken.woff2" cannot be read as a typeface. Bring in a TTF, OTF, WOFF or WOFF2 file that other programs can open.',
+    );
+  }
 });
 
 test.each([

@@ -23,8 +23,8 @@ const askedFor = new Set<string>();
 
 /** An asset that was brought in on this page; one that the montage has already is said to be there. */
 export function expectAsset(asset: Asset): void {
-  const { song, footage, sounds } = montageNow();
-  if ([song, ...footage, ...sounds].some((item) => item?.assetId === asset.id)) {
+  const { song, footage, sounds, faces } = montageNow();
+  if ([song, ...footage, ...sounds, ...faces].some((item) => item?.assetId === asset.id)) {
     handled.add(asset.id);
     toast(`${asset.name} is here already; it is kept once.`);
   } else {
@@ -107,8 +107,8 @@ function offerSong(asset: Asset): void {
 export function useArrivals(projectId: string): void {
   const { assets } = useAssets(projectId);
   useEffect(() => {
-    const { song, footage, sounds } = montageNow();
-    const here = new Set([song, ...footage, ...sounds].map((item) => item?.assetId));
+    const { song, footage, sounds, faces } = montageNow();
+    const here = new Set([song, ...footage, ...sounds, ...faces].map((item) => item?.assetId));
     const fresh = [...assets.values()].filter(
       (a) => a.awaits && !here.has(a.id) && !handled.has(a.id) && (a.state === 'ready' || (a.state === 'working' && a.info.looked)),
     );
@@ -120,6 +120,11 @@ export function useArrivals(projectId: string): void {
     const pictures = fresh.filter((a) => a.kind === 'clip' || a.kind === 'photo');
     if (pictures.length > 0) addPictures(pictures.map(itemOf), (id) => assets.get(id)?.info.place ?? 0);
     const heard = fresh.filter((a) => a.kind === 'sound');
+    const written = fresh.filter((a) => a.kind === 'face');
+    if (written.length > 0)
+      useEditor
+        .getState()
+        .run({ do: 'addFaces', faces: written.map(({ id, name, info }) => ({ assetId: id, name: info.family || name })) });
     if (heard.length > 0) useEditor.getState().run({ do: 'addSounds', sounds: heard.map(soundOf) });
   }, [assets]);
   // A page that was closed while it listened left a song without marks.

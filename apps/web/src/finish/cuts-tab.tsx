@@ -28,6 +28,7 @@ import { player } from '../playback/player.ts';
 import { useEditor, useMontage } from '../document/editor.ts';
 import { BEAT_LENGTHS } from './effect-signs.tsx';
 import { isCut, useFinishing } from './finishing.ts';
+import { standingRemedies } from './standing-remedies.ts';
 
 const KINDS: readonly (readonly [TransitionKind | 'plain', string])[] = [
   ['plain', 'plain cut'],
@@ -50,7 +51,7 @@ function stillNote({ still, before, after }: PlacedTransition): string | null {
     still.before > 0 && `${before.placed!.item.name} has no more pictures: its last one stands for ${still.before} frames`,
     still.after > 0 && `${after.placed!.item.name} starts at its first picture, which stands for ${still.after} frames`,
   ].filter(Boolean);
-  return parts.length > 0 ? `${parts.join('; ')}. Slip the shot, or make the transition shorter.` : null;
+  return parts.length > 0 ? `${parts.join('; ')}.` : null;
 }
 
 /** How pictures go over into each other, and how the montage begins and ends. */
@@ -157,7 +158,18 @@ function ChosenCut({ montage, pegId }: { montage: Montage; pegId: string }): Rea
               />
             </PanelRow>
           )}
-          {note && <p className="text-[12px] text-gold-text">{note}</p>}
+          {note && (
+            <div className="space-y-1 text-[12px]" data-testid="standing">
+              <p className="text-gold-text">{note}</p>
+              <p className="flex flex-wrap gap-1">
+                {standingRemedies(montage, placed).map(({ title, command }) => (
+                  <Button key={title} tight onClick={() => run(command)}>
+                    {title}
+                  </Button>
+                ))}
+              </p>
+            </div>
+          )}
         </>
       )}
       <p className="flex flex-wrap gap-1.5">

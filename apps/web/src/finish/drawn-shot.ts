@@ -18,12 +18,25 @@ export function useStillFrame(): number | null {
   return playing ? null : frame;
 }
 
-/** The shot whose frames are drawn on the picture: the only one that is chosen, while the playhead is in it and nothing plays. */
-export function useDrawnShot(): FilledSlot | null {
-  const { framing, tab, part } = useFinishing();
+/** The only shot that is chosen, while the playhead is in it and nothing plays. */
+function useOnlyInSight(): FilledSlot | null {
   const frame = useStillFrame();
   const slots = useChosenSlots();
   const [slot] = slots;
   const inside = slot !== undefined && frame !== null && frame >= slot.start.frame && frame < slot.end.frame;
-  return framing && tab === 'picture' && part !== 'look' && slots.length === 1 && inside ? slot : null;
+  return slots.length === 1 && inside ? slot : null;
+}
+
+/** The shot whose frames are drawn on the picture: the only one that is chosen, while the playhead is in it and nothing plays. */
+export function useDrawnShot(): FilledSlot | null {
+  const { framing, tab, part } = useFinishing();
+  const slot = useOnlyInSight();
+  return framing && tab === 'picture' && part !== 'look' && part !== 'over' ? slot : null;
+}
+
+/** The picture in the picture that is placed on the screen: the only cutaway that is chosen, while it is in sight and nothing plays. */
+export function useDrawnInset(): FilledSlot | null {
+  const { tab, part } = useFinishing();
+  const slot = useOnlyInSight();
+  return tab === 'picture' && part === 'over' && slot?.placed.shot.inset ? slot : null;
 }

@@ -8,6 +8,7 @@ import {
   EFFECTS,
   EFFECT_KINDS,
   EFFECT_TRIGGERS,
+  LONGEST_FADE_S,
   triggerTitle,
   firingsOf,
   sectionStretches,
@@ -24,6 +25,7 @@ import {
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { LiveSlider } from '../interface/live-slider.tsx';
+import { NumberField } from '../interface/number-field.tsx';
 import { PanelRow } from '../interface/panel-row.tsx';
 import { useEditor, useMontage } from '../document/editor.ts';
 import { BEAT_LENGTHS, EFFECT_SIGNS } from './effect-signs.tsx';
@@ -193,6 +195,7 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
             </p>
             <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
               <Strength effects={effects} label={`Strength of the ${name} on ${text}`} />
+              {first!.kind === 'sound' && <SoundFades effects={effects} name={name} />}
               {first!.kind !== 'sound' && <Running effects={effects} name={name} />}
               {first!.kind !== 'sound' && (
                 <PanelRow label="beats" narrow>
@@ -224,6 +227,31 @@ function Strength({ effects, label }: { effects: readonly Effect[]; label: strin
       to={1}
       onMove={(strength, again) => oneStep({ do: 'changeEffects', ids, strength }, again)}
     />
+  );
+}
+
+/** How a sound comes and goes. */
+function SoundFades({ effects, name }: { effects: readonly Effect[]; name: string }): React.JSX.Element {
+  const ids = effects.map((e) => e.id);
+  return (
+    <span className="inline-flex items-center gap-1.5 text-[12px] text-soft">
+      {(['fadeIn', 'fadeOut'] as const).map((which) => (
+        <label key={which} className="inline-flex items-center gap-1">
+          {which === 'fadeIn' ? 'comes over' : 'goes over'}
+          <NumberField
+            label={`The ${name} ${which === 'fadeIn' ? 'comes' : 'goes'} over, seconds`}
+            value={effects[0]![which] ?? 0}
+            from={0}
+            to={LONGEST_FADE_S}
+            step={0.05}
+            figures={3}
+            atOnce={false}
+            onChange={(seconds) => useEditor.getState().run({ do: 'changeEffects', ids, [which]: seconds })}
+          />
+        </label>
+      ))}
+      s
+    </span>
   );
 }
 

@@ -8,8 +8,11 @@ import { PRINT_HEIGHT, PRINT_TOP } from '../lines/print-layout.ts';
 import { WrittenLine, type LineProps } from '../lines/written-line.tsx';
 import { CutsLane } from './cuts-lane.tsx';
 import { EffectsLane, LANE_HEIGHT } from './effects-lane.tsx';
+import { useFinishing } from './finishing.ts';
 import { GapOutlines } from './gap-outlines.tsx';
+import { LevelsLane } from './levels-lane.tsx';
 import { MOVES_HEIGHT, MovesLane } from './moves-lane.tsx';
+import { OverStrips } from './over-strips.tsx';
 import { PrintsLane } from './prints-lane.tsx';
 import { TITLES_HEIGHT, TitlesLane } from './titles-lane.tsx';
 
@@ -25,6 +28,7 @@ export const FinishLine = memo(function FinishLine(props: LineProps): React.JSX.
   const { line, width } = props;
   const montage = useMontage();
   const inHand = useTurn('held');
+  const tab = useFinishing((state) => state.tab);
   const on = onLine(montage, line);
   return (
     <WrittenLine
@@ -42,9 +46,18 @@ export const FinishLine = memo(function FinishLine(props: LineProps): React.JSX.
             style={{ top: PRINTS_TOP, height: PRINT_HEIGHT }}
           >
             <PrintsLane slots={on.slots} line={line} width={width} fps={framesPerSecond(montage.shape.rate)} />
+            <OverStrips slots={on.over} line={line} width={width} fps={framesPerSecond(montage.shape.rate)} />
             <GapOutlines slots={on.slots} line={line} width={width} fps={framesPerSecond(montage.shape.rate)} />
             <CutsLane slots={on.slots} line={line} width={width} height={PRINT_HEIGHT} />
           </div>
+          {tab === 'sound' && (
+            <div
+              className="pointer-events-none absolute inset-x-0 [&>button]:pointer-events-auto"
+              style={{ top: TOP, height: WAVE_HEIGHT }}
+            >
+              <LevelsLane line={line} width={width} />
+            </div>
+          )}
           <div className="pointer-events-none absolute inset-x-0" style={{ top: MOVES_TOP }}>
             <MovesLane slots={on.slots} line={line} width={width} />
           </div>

@@ -2,7 +2,7 @@ import { Tabs } from 'radix-ui';
 import { Link, useParams } from 'react-router';
 import { useAssets } from '../api/use-project.ts';
 import { undressed } from '@bluster/core';
-import { useDrawnShot, useStillFrame } from './drawn-shot.ts';
+import { useDrawnInset, useDrawnShot, useStillFrame } from './drawn-shot.ts';
 import { useHeldBare } from './held-bare.ts';
 import { BarsChoice } from '../lines/bars-choice.tsx';
 import { useMontage } from '../document/editor.ts';
@@ -14,6 +14,8 @@ import { FINISH_LINE_HEIGHT, FinishLine } from './finish-line.tsx';
 import { useFinishing, type FinishTab } from './finishing.ts';
 import { FrameTab } from './frame-tab.tsx';
 import { FrameOver } from './frame-over.tsx';
+import { DressingTab } from './dressing-tab.tsx';
+import { InsetOver } from './inset-over.tsx';
 import { PictureTab } from './picture-tab.tsx';
 import { SoundTab } from './sound-tab.tsx';
 import { Workbench } from '../workbench/workbench.tsx';
@@ -28,6 +30,7 @@ const TABS: readonly (readonly [FinishTab, string])[] = [
   ['picture', 'Picture'],
   ['frame', 'Frame'],
   ['sound', 'Sound'],
+  ['dressing', 'As a whole'],
 ];
 
 /** Dressing the montage: effects on marks, transitions on cuts, titles, framing and sound. */
@@ -37,6 +40,7 @@ export function FinishPage(): React.JSX.Element {
   const { assets } = useAssets(projectId);
   const { tab, bare, titleId } = useFinishing();
   const drawn = useDrawnShot();
+  const inset = useDrawnInset();
   const frame = useStillFrame();
   const title = tab === 'titles' ? montage.titles.find((t) => t.id === titleId) : undefined;
   useHeldBare();
@@ -51,6 +55,8 @@ export function FinishPage(): React.JSX.Element {
           over={
             drawn ? (
               <FrameOver key={drawn.placed.shot.id} montage={montage} slot={drawn} />
+            ) : inset?.placed.shot.inset ? (
+              <InsetOver key={inset.placed.shot.id} shot={inset.placed.shot} inset={inset.placed.shot.inset} />
             ) : title && frame !== null ? (
               <TitleOver montage={montage} title={title} frame={frame} />
             ) : null
@@ -75,7 +81,8 @@ export function FinishPage(): React.JSX.Element {
               </Tabs.Trigger>
             ))}
           </Tabs.List>
-          <div className="min-h-0 flex-1 overflow-y-auto">
+          {/* Each tab begins at its top. */}
+          <div key={tab} className="min-h-0 flex-1 overflow-y-auto">
             <Tabs.Content value="effects">
               <EffectsTab />
             </Tabs.Content>
@@ -90,6 +97,9 @@ export function FinishPage(): React.JSX.Element {
             </Tabs.Content>
             <Tabs.Content value="frame">
               <FrameTab assets={assets} />
+            </Tabs.Content>
+            <Tabs.Content value="dressing">
+              <DressingTab />
             </Tabs.Content>
             <Tabs.Content value="sound">
               <SoundTab assets={assets} />

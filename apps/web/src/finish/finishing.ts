@@ -18,7 +18,7 @@ import { player } from '../playback/player.ts';
 import { montageNow, useEditor } from '../document/editor.ts';
 import { heardMoment } from '../playback/heard-moment.ts';
 
-export type FinishTab = 'effects' | 'cuts' | 'titles' | 'picture' | 'frame' | 'sound';
+export type FinishTab = 'effects' | 'cuts' | 'titles' | 'picture' | 'frame' | 'sound' | 'dressing';
 
 interface Finishing {
   readonly tab: FinishTab;
@@ -34,7 +34,9 @@ interface Finishing {
   /** the montage is seen without what it is dressed in, while a key is held */
   readonly bare: boolean;
   /** what of the chosen shots' pictures is worked on */
-  readonly part: 'move' | 'framing' | 'look';
+  readonly part: 'move' | 'framing' | 'look' | 'over';
+  /** whose level is drawn on the lines */
+  readonly levelOf: 'song' | 'clips';
   /** the chosen shot is seen whole, with its frame on it */
   readonly framing: boolean;
 }
@@ -49,6 +51,7 @@ export const useFinishing = create<Finishing>(() => ({
   move: 0,
   bare: false,
   part: 'move',
+  levelOf: 'song',
   framing: false,
 }));
 

@@ -8,6 +8,7 @@ import { useFinishing } from './finishing.ts';
 import { FramingPanel } from './framing-panel.tsx';
 import { MovePanel } from './move-panel.tsx';
 import { MoveRulePanel } from './move-rule-panel.tsx';
+import { OverPanel } from './over-panel.tsx';
 import { ShotLooksPanel } from './shot-looks-panel.tsx';
 import { secondsWords } from './slot-words.ts';
 
@@ -76,7 +77,8 @@ export function PictureTab(): React.JSX.Element {
               <>
                 <b className="font-semibold">{slots[0]!.placed.item.name}</b>{' '}
                 <span className="text-soft">
-                  · {slots[0]!.placed.item.kind} · slot {slots[0]!.index + 1} · {secondsWords(slots[0]!)}
+                  · {slots[0]!.placed.item.kind} ·{' '}
+                  {slots[0]!.placed.shot.over ? 'cutaway' : `slot ${slots[0]!.index + 1}`} · {secondsWords(slots[0]!)}
                 </span>
               </>
             ) : (
@@ -103,6 +105,7 @@ export function PictureTab(): React.JSX.Element {
                 ['move', 'Move'],
                 ['framing', 'Framing'],
                 ['look', 'Look'],
+                ['over', 'Over'],
               ] as const
             ).map(([key, text]) => (
               <button
@@ -118,6 +121,7 @@ export function PictureTab(): React.JSX.Element {
           </div>
           {part === 'move' && <MovePanel montage={montage} slots={slots} />}
           {part === 'framing' && <FramingPanel slots={slots} />}
+          {part === 'over' && <OverPanel montage={montage} slots={slots} />}
           {part === 'look' && <ShotLooksPanel montage={montage} slots={slots} />}
           <p className="text-[12px] text-soft">
             Hold <kbd className="figures">Z</kbd> to see it undressed.

@@ -1,19 +1,25 @@
+import { useParams } from 'react-router';
 import { LONGEST_FADE_S, scoreOf } from '@bluster/core';
 import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { Choice } from '../interface/choice.tsx';
 import { NumberField } from '../interface/number-field.tsx';
 import { useEditor, useMontage } from '../document/editor.ts';
+import { LevelsPanel } from './levels-panel.tsx';
+import { LoudnessPanel } from './loudness-panel.tsx';
 import { ShotRow } from './shot-row.tsx';
 
 /** How the song begins and ends, and what is heard of clips. */
 export function SoundTab({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element {
+  const { projectId = '' } = useParams();
   const montage = useMontage();
   const { run } = useEditor.getState();
   const { song } = montage;
-  const sounding = scoreOf(montage).slots.flatMap((slot) => (slot.placed?.item.hasSound ? [{ slot, ...slot.placed }] : []));
+  const { slots, over } = scoreOf(montage);
+  const sounding = [...slots, ...over].flatMap((slot) => (slot.placed?.item.hasSound ? [{ slot, ...slot.placed }] : []));
   return (
     <div className="space-y-4 px-3.5 pb-4">
+      {song && <LoudnessPanel projectId={projectId} assets={assets} />}
       {song && (
         <div className="space-y-2">
           {(['fadeIn', 'fadeOut'] as const).map((which) => (
@@ -31,10 +37,11 @@ export function SoundTab({ assets }: { assets: ReadonlyMap<string, Asset> }): Re
             </label>
           ))}
           <p className="text-[12px] text-soft">
-            Clips never touch the song's level. Their own sound is added to it where you switch it on.
+            Clips never touch the song's level, unless you ask for it. Their own sound is added to it where you switch it on.
           </p>
         </div>
       )}
+      {song && <LevelsPanel montage={montage} />}
       {sounding.length === 0 ? (
         <p className="text-[12.5px] text-soft">No clip that hangs has sound of its own.</p>
       ) : (
@@ -58,6 +65,16 @@ export function SoundTab({ assets }: { assets: ReadonlyMap<string, Asset> }): Re
                   ]}
                   onChoose={(v) => run({ do: 'setShotSound', ids: [one.shot.id], level: Number(v) })}
                 />
+                <label className="inline-flex items-center gap-1 text-[11.5px] text-soft" title="The song gives way to it">
+                  <input
+                    type="checkbox"
+                    aria-label={`The song gives way to slot ${one.slot.index + 1}`}
+                    disabled={one.shot.sound === 0}
+                    checked={one.shot.ducks === true}
+                    onChange={(e) => run({ do: 'setDucks', ids: [one.shot.id], ducks: e.target.checked })}
+                  />
+                  over the song
+                </label>
               </ShotRow>
             ))}
           </ul>

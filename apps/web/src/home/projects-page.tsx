@@ -14,7 +14,7 @@ import { Menu, MenuItem } from '../interface/menu.tsx';
 import { useTheme } from '../interface/theme.ts';
 import { WaysOutOfDamage } from '../shell/ways-out-of-damage.tsx';
 import { DELETED, DeletedProjects } from './deleted-projects.tsx';
-import { NameDialog } from './name-dialog.tsx';
+import { NameDialog } from '../interface/name-dialog.tsx';
 
 type Naming = { readonly what: 'new' } | { readonly what: 'rename'; readonly project: ProjectSummary } | null;
 

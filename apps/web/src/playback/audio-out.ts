@@ -2,10 +2,20 @@
 export class AudioOut {
   private made: AudioContext | null = null;
   private sources: AudioScheduledSourceNode[] = [];
+  private mixed: GainNode | null = null;
 
   /** The context, made when it is first needed: browsers want a gesture before they let anything sound. */
   get context(): AudioContext {
     return (this.made ??= new AudioContext({ sampleRate: 44100, latencyHint: 'interactive' }));
+  }
+
+  /** Where everything of the montage comes together that is heard; clicks do not. */
+  get bus(): GainNode {
+    if (!this.mixed) {
+      this.mixed = new GainNode(this.context);
+      this.mixed.connect(this.context.destination);
+    }
+    return this.mixed;
   }
 
   /** The context, once it runs. */

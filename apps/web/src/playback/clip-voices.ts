@@ -1,5 +1,6 @@
 import { ROUTES } from '@bluster/wire/routes';
 import { CLIP_FADE_S, clipLevel, type ClipSound } from '@bluster/core';
+import { followLevel } from './follow-level.ts';
 import type { AudioOut } from './audio-out.ts';
 import type { Pass } from './pass.ts';
 import { slowed } from './slow-sound.ts';
@@ -39,7 +40,22 @@ export class ClipVoices {
       gain.gain.setValueAtTime(sound.level, when + fall);
       gain.gain.linearRampToValueAtTime(0, when + length);
     }
-    gain.connect(context.destination);
+    // Where a line is drawn it is followed, with the sound's own fades.
+    if (sound.line && sound.line.length > 0) {
+      gain.gain.cancelScheduledValues(0);
+      followLevel(
+        gain,
+        skip,
+        sound.length,
+        (t) => when + t - skip,
+        (t) => clipLevel(sound, t),
+        [
+          [0, sound.fadeIn],
+          [sound.length - sound.fadeOut, sound.length],
+        ],
+      );
+    }
+    gain.connect(this.out.bus);
     if (sound.speed === 1) {
       const source = new AudioBufferSourceNode(context, { buffer });
       source.connect(gain);

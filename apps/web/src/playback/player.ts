@@ -1,6 +1,7 @@
 import { arrangedLength, tapTime, toMontageTime, toSongTime, type ClipSound, type SongPiece } from '@bluster/core';
 import { AudioOut } from './audio-out.ts';
 import { Clicks, type Click } from './clicks.ts';
+import { LiveMeter } from './live-meter.ts';
 import { ClipVoices } from './clip-voices.ts';
 import type { Pass } from './pass.ts';
 import { SongVoice } from './song-voice.ts';
@@ -36,6 +37,7 @@ export class Player {
   private readonly song = new SongVoice(this.out, this.isCurrent);
   private readonly clips = new ClipVoices(this.out, this.isCurrent);
   private readonly clicks = new Clicks(this.out);
+  private measured: LiveMeter | null = null;
   private timer: ReturnType<typeof setInterval> | undefined;
   private readonly listeners = new Set<() => void>();
   state: PlayerState = { playing: false, position: 0, loop: null, clicks: false, clickLevel: 0.7, speed: 1, length: 0, waiting: false };
@@ -71,6 +73,11 @@ export class Player {
     const position = toMontageTime(pieces, place) ?? 0;
     this.set({ position, length: arrangedLength(pieces), loop: null });
     if (wasPlaying) void this.play();
+  }
+
+  /** A meter of what is heard now; it begins when it is first asked for. */
+  meter(): LiveMeter {
+    return (this.measured ??= new LiveMeter(this.out.bus));
   }
 
   onClicks(times: () => readonly Click[]): void {

@@ -1,11 +1,8 @@
 import { pieceLevel, playedPieces, type SongPiece } from '@bluster/core';
+import { followLevel } from './follow-level.ts';
 import type { AudioOut } from './audio-out.ts';
 import type { Pass } from './pass.ts';
 import { slowed, slowParts, SLOW_OVERLAP_S } from './slow-sound.ts';
-
-/** Steps in which the song's level is drawn, and those where it is joined, seconds. */
-const LEVEL_STEP_S = 0.02;
-const JOIN_STEP_S = 0.002;
 
 /** The song, piece after piece with its fades and joins, or slowed at its own pitch. */
 export class SongVoice {
@@ -32,7 +29,7 @@ export class SongVoice {
       if (b <= a) continue;
       const source = new AudioBufferSourceNode(context, { buffer: this.buffer! });
       const gain = new GainNode(context);
-      follow(
+      followLevel(
         gain,
         a,
         b,
@@ -43,7 +40,7 @@ export class SongVoice {
           [piece.at + piece.length - piece.fadeOut, piece.at + piece.length],
         ],
       );
-      source.connect(gain).connect(context.destination);
+      source.connect(gain).connect(this.out.bus);
       this.out.start(source, startedAt + a - from, piece.from + a - piece.at, b - a);
     }
   }
@@ -69,7 +66,7 @@ export class SongVoice {
       gain.gain.linearRampToValueAtTime(this.level(part.at), when + late + fade);
       gain.gain.setValueAtTime(this.level(part.at + part.length), end);
       gain.gain.linearRampToValueAtTime(0, end + fade);
-      source.connect(gain).connect(context.destination);
+      source.connect(gain).connect(this.out.bus);
       this.out.start(source, when + late, late);
       // Two parts ahead are enough.
       const wait = Math.max(0, end - context.currentTime - 3);
@@ -77,20 +74,4 @@ export class SongVoice {
     };
     void next(0);
   }
-}
-
-/** Draws a level on a gain: in steps of a fiftieth of a second, and finer where the song is joined. */
-function follow(
-  gain: GainNode,
-  a: number,
-  b: number,
-  when: (time: number) => number,
-  level: (time: number) => number,
-  joins: readonly (readonly [from: number, to: number])[],
-): void {
-  const set = (t: number): void => void gain.gain.setValueAtTime(level(t), when(t));
-  set(a);
-  for (let t = a + LEVEL_STEP_S; t < b; t += LEVEL_STEP_S) if (level(t) < 1) set(t);
-  for (const [from, to] of joins) for (let t = Math.max(a, from); t < Math.min(b, to); t += JOIN_STEP_S) set(t);
-  for (const [, to] of joins) if (to > a && to < b) set(to);
 }

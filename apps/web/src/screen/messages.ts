@@ -17,6 +17,8 @@ export type ToPicture =
   | { readonly do: 'cut'; readonly frame: number | null }
   /** a shot is shown whole, as it was taken; null shows the montage again */
   | { readonly do: 'whole'; readonly shotId: string | null }
+  /** what lies behind the titles of a frame is asked for, small */
+  | { readonly do: 'behind'; readonly frame: number }
   | { readonly do: 'measure' };
 
 /** How playback went since it was last asked, for the benchmark. */
@@ -28,4 +30,7 @@ export interface PictureMeasure {
 }
 
 export type FromPicture =
-  { readonly say: 'painted'; readonly frame: number } | { readonly say: 'measure'; readonly measure: PictureMeasure };
+  | { readonly say: 'painted'; readonly frame: number }
+  /** null where its pictures are not at hand */
+  | { readonly say: 'behind'; readonly frame: number; readonly pixels: ImageData | null }
+  | { readonly say: 'measure'; readonly measure: PictureMeasure };

@@ -205,6 +205,29 @@ async function showStill(): Promise<void> {
   for (const { close } of pictures.values()) close();
 }
 
+/** The longer side of what is told of a picture, pixels. */
+const BEHIND = 128;
+
+/** Tells what lies behind the titles of a frame. */
+async function tellBehind(frame: number): Promise<void> {
+  const list: DrawList = { ...drawListAt(montage, frame), titles: [] };
+  const pictures = await picturesOf(list);
+  let pixels: ImageData | null = null;
+  if (canvas && pictures.size === picturesIn(list).length) {
+    const whole = new OffscreenCanvas(canvas.width, canvas.height);
+    const scale = fitCanvas(list);
+    paintList(whole.getContext('2d', { alpha: false })!, list, scale, (item) => pictures.get(item)?.picture ?? null);
+    const small = BEHIND / Math.max(whole.width, whole.height);
+    const [width, height] = [Math.max(1, Math.round(whole.width * small)), Math.max(1, Math.round(whole.height * small))];
+    const own = new OffscreenCanvas(width, height).getContext('2d', { alpha: false })!;
+    own.imageSmoothingQuality = 'medium';
+    own.drawImage(whole, 0, 0, width, height);
+    pixels = own.getImageData(0, 0, width, height);
+  }
+  for (const { close } of pictures.values()) close();
+  tell({ say: 'behind', frame, pixels });
+}
+
 /** The slots whose pictures are seen from a frame on, as far as they are opened ahead. */
 function slotsAhead(frame: number): Slot[] {
   const score = scoreOf(montage);
@@ -366,6 +389,7 @@ onmessage = (event: MessageEvent<ToPicture>) => {
     wholeShown = message.shotId;
     if (!clock.playing) void showStill();
   } else if (message.do === 'clock') setClock(message);
+  else if (message.do === 'behind') void tellBehind(message.frame);
   else if (message.do === 'cut') {
     cutShown = message.frame;
     if (!clock.playing) void showStill();

@@ -9,6 +9,7 @@ import { player } from '../playback/player.ts';
 import { usePlayer, usePlayhead } from '../playback/use-player.ts';
 import { useMontage } from '../document/editor.ts';
 import { SizeButtons } from '../workbench/size-buttons.tsx';
+import { answersBehind, behindCame } from './behind.ts';
 import type { FromPicture, ToPicture } from './messages.ts';
 import PictureWorker from './picture.worker.ts?worker';
 
@@ -65,8 +66,10 @@ function usePictureWorker(
     worker.current = own;
     own.onmessage = (event: MessageEvent<FromPicture>) => {
       if (event.data.say === 'painted') canvas.dataset['frame'] = String(event.data.frame);
+      else if (event.data.say === 'behind') behindCame(event.data.frame, event.data.pixels);
       else canvas.dispatchEvent(new CustomEvent('measure', { detail: event.data.measure }));
     };
+    answersBehind((message) => own.postMessage(message));
     canvas.addEventListener('ask-measure', () => own.postMessage({ do: 'measure' } satisfies ToPicture));
     const offscreen = canvas.transferControlToOffscreen();
     own.postMessage({ do: 'canvas', canvas: offscreen } satisfies ToPicture, [offscreen]);

@@ -14,7 +14,7 @@ export interface Loudness {
 type Biquad = readonly [b0: number, b1: number, b2: number, a1: number, a2: number];
 
 /** The two filters of K weighting at a rate (Hz), from the analogue ones that BS.1770 gives coefficients of for 48 kHz. */
-function kWeighting(rate: number): readonly [Biquad, Biquad] {
+export function kWeighting(rate: number): readonly [Biquad, Biquad] {
   const shelf = ((): Biquad => {
     const [f, gain, q] = [1681.974450955533, 3.999843853973347, 0.7071752369554196];
     const k = Math.tan((Math.PI * f) / rate);
@@ -43,7 +43,8 @@ const SHORT_STEPS = 30;
 const ABSOLUTE_GATE = -70;
 const GATE = { integrated: -10, range: -20 } as const;
 
-const loudnessOf = (power: number): number => -0.691 + 10 * Math.log10(power);
+/** Loudness (LUFS) of a weighted power, that of all channels together. */
+export const loudnessOf = (power: number): number => -0.691 + 10 * Math.log10(power);
 const powerOf = (loudness: number): number => 10 ** ((loudness + 0.691) / 10);
 const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length;
 

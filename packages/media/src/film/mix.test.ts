@@ -1,9 +1,11 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
+import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { JOIN_FADE_S, LIMIT_BLOCK, SONG_RATE, type MixPlan } from '@bluster/core';
 import { soundToWav, WavFile } from '../sound/sound.ts';
 import { ffmpeg, scratchFolder } from '../testing/made-media.ts';
-import { renderMix } from './mix.ts';
+import { measureMix, renderMix } from './mix.ts';
+import { programPath } from '../program/programs.ts';
 
 const folder = scratchFolder();
 const at = (name: string): string => join(folder, name);
@@ -103,6 +105,34 @@ describe('the sound of a film', () => {
     expect(middle(1.5)).toBeCloseTo(1, 1);
     expect(middle(3)).toBeCloseTo(0.5, 1);
     expect(Math.max(...out.subarray(2 * LENGTH * SONG_RATE))).toBe(0);
+  });
+
+  test('its loudness is what ffmpeg measures of the film (EBU R 128), and is the same before it is written', async () => {
+    const clips = [{ assetId: 'clip', at: 1, length: 2, from: 0, speed: 1, level: 0.8, fadeIn: 0.2, fadeOut: 0.5, line: null }];
+    const line = [
+      { id: '1', time: 0, level: 0.1 },
+      { id: '2', time: 3, level: 1.6 },
+    ];
+    const plan: MixPlan = {
+      length: LENGTH,
+      song: { assetId: 'song', pieces: [{ from: 0, to: LENGTH }], fadeIn: 0, fadeOut: 0, line, ducks: [] },
+      clips,
+    };
+    const path = (id: string): string => at(`${id}.wav`);
+    const { loudness } = await renderMix(plan, LENGTH, path, at('loud.wav'));
+    const { stderr } = spawnSync(programPath('ffmpeg'), ['-nostats', '-i', at('loud.wav'), '-af', 'ebur128=peak=true', '-f', 'null', '-']);
+    const said = (name: string): number =>
+      Number(
+        stderr
+          .toString()
+          .split('Summary:')[1]!
+          .match(new RegExp(`${name}: +(-?[0-9.]+)`))![1],
+      );
+    expect(Math.abs(loudness.integrated! - said('I'))).toBeLessThan(0.2);
+    expect(Math.abs(loudness.range - said('LRA'))).toBeLessThan(0.5);
+    expect(Math.abs(loudness.peak! - said('Peak'))).toBeLessThan(0.3);
+    const before = await measureMix(plan, LENGTH, path);
+    expect(Math.abs(before.loudness.integrated! - loudness.integrated!)).toBeLessThan(0.01);
   });
 
   test('what would lie beyond full scale is turned down as a whole, not cut off', async () => {

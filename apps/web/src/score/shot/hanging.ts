@@ -173,7 +173,11 @@ export function hangOverPlayhead(): void {
     toast('The song ends here, so there is nothing to lay a cutaway over. Move the playhead back first.');
     return;
   }
-  if (useEditor.getState().run({ do: 'hangOver', from: onMark(from, 0.1), to: onMark(until, 0.26), ...selectOf(found.wish) }))
+  // Where one hangs already, the second line is free.
+  const [first, last] = [frameAt(from, rate), frameAt(until, rate)];
+  const inTheWay = scoreOf(montage).over.some((s) => !s.placed?.shot.upper && s.start.frame < last && s.end.frame > first);
+  const line = inTheWay ? { upper: true } : {};
+  if (useEditor.getState().run({ do: 'hangOver', from: onMark(from, 0.1), to: onMark(until, 0.26), ...selectOf(found.wish), ...line }))
     useEditor
       .getState()
       .select({ slotStart: scoreOf(montageNow()).over.find((s) => s.placed?.shot.id === montageNow().shots.at(-1)?.id)?.start.id ?? null });

@@ -9,6 +9,8 @@ import { PegShape } from '../../lines/peg-shape.tsx';
 import { placeNear } from '../pegs/peg-row.tsx';
 
 export const OVER_HEIGHT = 27;
+/** How much higher the second line's hang than the first's, pixels. */
+const UPPER_RISE = 20;
 
 interface OverProps {
   readonly line: Line;
@@ -37,9 +39,9 @@ export function OverPrints({ line, width, slots, assets }: OverProps): React.JSX
               type="button"
               data-testid="over-shot"
               className={`absolute overflow-hidden rounded-[3px] bg-print p-[2px] shadow-[0_1px_4px_rgba(27,39,51,.4)] ${chosen === slot.start.id ? 'ring-[2.5px] ring-spruce' : ''}`}
-              style={{ left, width: wide, height: OVER_HEIGHT }}
+              style={{ left, top: shot.upper ? -UPPER_RISE : 0, width: wide, height: OVER_HEIGHT }}
               onClick={() => useEditor.getState().select({ slotStart: slot.start.id, pegId: null, markIds: [] })}
-              aria-label={`Cutaway: ${item.name}, ${slot.length.toFixed(2)} seconds`}
+              aria-label={`Cutaway: ${item.name}, ${slot.length.toFixed(2)} seconds${shot.upper ? ', second line' : ''}`}
             >
               {wide > 8 && (
                 <StripTiles
@@ -55,7 +57,7 @@ export function OverPrints({ line, width, slots, assets }: OverProps): React.JSX
             </button>
             {[slot.start, slot.end].map((peg) =>
               peg.frame / fps >= line.from - 1e-6 && peg.frame / fps <= line.to + 1e-6 ? (
-                <OverPeg key={peg.id} peg={peg} line={line} width={width} />
+                <OverPeg key={peg.id} peg={peg} line={line} width={width} rise={shot.upper ? UPPER_RISE : 0} />
               ) : null,
             )}
           </div>
@@ -66,7 +68,7 @@ export function OverPrints({ line, width, slots, assets }: OverProps): React.JSX
 }
 
 /** A peg of the over line, dragged to a mark or to a frame of its own. */
-function OverPeg({ peg, line, width }: { peg: PlacedPeg; line: Line; width: number }): React.JSX.Element {
+function OverPeg({ peg, line, width, rise }: { peg: PlacedPeg; line: Line; width: number; rise: number }): React.JSX.Element {
   const [dx, setDx] = useState<number | null>(null);
   const from = useRef(0);
   const fps = framesPerSecond(montageNow().shape.rate);
@@ -81,7 +83,7 @@ function OverPeg({ peg, line, width }: { peg: PlacedPeg; line: Line; width: numb
       type="button"
       data-testid="over-peg"
       className="absolute z-10 -translate-x-1/2 cursor-ew-resize touch-none"
-      style={{ left: x + (dx ?? 0), top: -9 }}
+      style={{ left: x + (dx ?? 0), top: -9 - rise }}
       aria-label={`Peg of a cutaway at frame ${peg.frame}`}
       onPointerDown={(e) => {
         from.current = e.clientX;

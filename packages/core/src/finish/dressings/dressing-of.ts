@@ -31,7 +31,7 @@ function transitionsOf(montage: Montage): Dressing['transitions'] {
     const transition = section.id !== null && inside.length > 1 ? usual(inside.map((c) => c.transition)) : null;
     return transition && JSON.stringify(transition) !== JSON.stringify(all) ? [{ section: section.name, transition }] : [];
   });
-  return [...(all ? [{ section: null, transition: all }] : []), ...own].slice(0, 60) as Dressing['transitions'];
+  return [...(all ? [{ section: null, transition: all }] : []), ...own].slice(0, 60);
 }
 
 /** A look that does without the typefaces that this montage alone has. */

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { Button } from '../interface/button.tsx';
-import { Dialog } from '../interface/dialog.tsx';
+import { Button } from './button.tsx';
+import { Dialog } from './dialog.tsx';
 
 /** Asks for a name. */
 export function NameDialog({
