@@ -27,15 +27,20 @@ async function exported(page: Page, name: string, before: number): Promise<strin
   return to;
 }
 
-/** A frame of a film, grey, and where brightness is asked for in parts of its size. */
-function frameOf(film: string, frame: number, { width, height }: { width: number; height: number }) {
+/** A frame of a film, grey. Places are parts of its size. */
+interface GreyFrame {
+  readonly at: (x: number, y: number) => number;
+  /** how many pixels between two heights are bright */
+  readonly inked: (top: number, foot: number) => number;
+}
+
+function frameOf(film: string, frame: number, { width, height }: { width: number; height: number }): GreyFrame {
   const grey = ffmpeg('-i', film, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'gray', '-');
   const at = (x: number, y: number): number => grey[Math.round(y * (height - 1)) * width + Math.round(x * (width - 1))]!;
-  /** how many pixels of a part of the picture are bright */
-  const inked = (top: number, foot: number, least = 150): number => {
+  const inked = (top: number, foot: number): number => {
     let count = 0;
     for (let row = Math.round(top * height); row < foot * height; row++)
-      for (let x = 0; x < width; x++) if (grey[row * width + x]! > least) count++;
+      for (let x = 0; x < width; x++) if (grey[row * width + x]! > 150) count++;
     return count;
   };
   return { at, inked };
@@ -91,10 +96,12 @@ test('a trailer: cards on beats, a letterbox that opens, blur, vignette, dips an
   await blur.getByRole('button', { name: 'from: the playhead' }).click();
   for (let i = 0; i < 4; i++) await page.keyboard.press('Shift+ArrowRight');
   await blur.getByRole('button', { name: 'to: the playhead' }).click();
-  await expect.poll(async () => (await savedMontage(page)).looks.map((l) => [l.kind, l.span?.from?.time, l.span?.to?.time])).toEqual([
-    ['vignette', undefined, undefined],
-    ['blur', 8, 10],
-  ]);
+  await expect
+    .poll(async () => (await savedMontage(page)).looks.map((l) => [l.kind, l.span?.from?.time, l.span?.to?.time]))
+    .toEqual([
+      ['vignette', undefined, undefined],
+      ['blur', 8, 10],
+    ]);
   await page.getByRole('tab', { name: 'Effects' }).click();
   await page.getByRole('button', { name: /^dip/ }).click();
   await page.getByRole('combobox', { name: 'On every' }).selectOption('cut');
@@ -106,7 +113,7 @@ test('a trailer: cards on beats, a letterbox that opens, blur, vignette, dips an
   expect(montage.effects.map((e) => e.kind)).toEqual(['dip']);
 
   const read = (film: string, shape: { width: number; height: number }): void => {
-    const seen = (frame: number): ReturnType<typeof frameOf> => frameOf(film, frame, shape);
+    const seen = (frame: number): GreyFrame => frameOf(film, frame, shape);
     const wide = shape.width > shape.height;
     // The bars are there at first, and open: upright they take most of the picture.
     const bar = wide ? 0.06 : 0.2;

@@ -40,6 +40,10 @@ try {
     await saved();
   };
 
+  await open('finish', () => painted(0));
+  await page.getByTestId('over-strip').first().click();
+  await page.getByTestId('inset-over').waitFor();
+  await take('finish-over');
   await open('score', () => painted(0));
   await page.getByTestId('score').evaluate((e) => e.scrollTo(0, 250));
   await page.getByRole('button', { name: /^Slot 13/ }).click();
@@ -94,17 +98,6 @@ try {
   await page.getByText('Beats from the song itself').waitFor();
   await page.getByTestId('song-line-2').click({ position: { x: 400, y: 40 } });
   await take('song');
-  const [from, to] = [
-    there(await page.getByTestId('song-line-1').boundingBox()),
-    there(await page.getByTestId('song-line-2').boundingBox()),
-  ];
-  await page.mouse.move(from.x + 210, from.y + 40);
-  await page.mouse.down();
-  await page.mouse.move(from.x + 300, from.y + 40, { steps: 4 });
-  await page.mouse.move(to.x + 520, to.y + 40, { steps: 8 });
-  await page.mouse.up();
-  await take('song-range');
-  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Make it shorter…' }).click();
   await page.getByRole('button', { name: 'Look for ways' }).click();
   await page.getByTestId('join-0').waitFor();
@@ -161,6 +154,25 @@ try {
   await page.getByRole('region', { name: 'Chosen title' }).waitFor();
   await page.getByText('Finish').first().hover();
   await take('finish-titles');
+  await page.getByRole('tab', { name: 'Sound' }).click();
+  for (const [x, y] of [
+    [80, 0],
+    [430, 13],
+    [700, 0],
+  ]) {
+    const line = there(await page.getByTestId('level-line').nth(1).boundingBox());
+    await page.mouse.click(line.x + x, line.y + line.height / 2);
+    const points = page.getByTestId('level-point');
+    const point = there(await points.last().boundingBox());
+    await page.mouse.move(point.x + 6, point.y + 6);
+    await page.mouse.down();
+    await page.mouse.move(point.x + 6, point.y + 6 + y, { steps: 4 });
+    await page.mouse.up();
+  }
+  await saved();
+  await page.locator('[data-testid=loudness]:not(.opacity-50)').waitFor();
+  await page.getByText('Finish').first().hover();
+  await take('finish-sound');
   const shaped = async (width, height) => {
     const { revision, document } = await (await page.request.get(`${base}/api/projects/${project}/montage`)).json();
     const shape = { ...document.shape, width, height };
@@ -168,11 +180,6 @@ try {
   };
   await saved();
   await shaped(720, 1280);
-  await open('score', () => painted(0));
-  await page.getByRole('button', { name: /^Slot 9/ }).click();
-  await page.getByRole('tab', { name: 'Shelf' }).click();
-  await page.locator('[data-testid=screen]:not([data-frame="0"])').waitFor();
-  await take('score-upright');
   await open('finish', () => painted(0));
   await page.getByTestId('print').first().click();
   await page.getByRole('radio', { name: 'closer' }).click();

@@ -13,11 +13,10 @@ afterAll(() => server.stop());
 
 const mine = { ...DRESSINGS[0]!, name: 'Ridge evening' };
 const kept = async (): Promise<DressingAnswer[]> => (await server.http.get(ROUTES.dressings()).expect(200)).body as DressingAnswer[];
-const keep = (dressing: unknown): ReturnType<typeof server.http.post> => server.http.post(ROUTES.dressings()).send({ dressing } as object);
+const keep = (dressing: unknown): ReturnType<typeof server.http.post> => server.http.post(ROUTES.dressings()).send({ dressing });
 
 test('a dressing is kept by its name, outlives the server, and makes room for one of the same name', async () => {
-  const { body } = await keep(mine).expect(201);
-  expect(body).toMatchObject({ dressing: mine });
+  expect((await keep(mine).expect(201)).body).toMatchObject({ dressing: mine });
   await server.stop();
   server = await RunningServer.start(folder);
   expect((await kept()).map((d) => d.dressing)).toEqual([mine]);

@@ -40,7 +40,7 @@ export function CardsPanel({ montage }: { montage: Montage }): React.JSX.Element
     const slots = slotsFor(montage, where, Math.max(1, lines.length));
     const worn = montage.styles.some((s) => s.id === style) ? { style } : {};
     setBusy(true);
-    await layCards(projectId, { ground: { from: from!, to: graded === 'graded' ? to! : null }, slots, words: lines, ...worn });
+    await layCards(projectId, { ground: { from: from, to: graded === 'graded' ? to : null }, slots, words: lines, ...worn });
     setBusy(false);
   };
   return (
@@ -65,8 +65,8 @@ export function CardsPanel({ montage }: { montage: Montage }): React.JSX.Element
           onChoose={setGraded}
         />
         <span className="ml-2 inline-flex gap-1">
-          <ColourField label="Colour of the ground" value={from!} onChange={(colour) => setColours([colour, to!])} />
-          {graded === 'graded' && <ColourField label="Colour at its foot" value={to!} onChange={(colour) => setColours([from!, colour])} />}
+          <ColourField label="Colour of the ground" value={from} onChange={(colour) => setColours([colour, to])} />
+          {graded === 'graded' && <ColourField label="Colour at its foot" value={to} onChange={(colour) => setColours([from, colour])} />}
         </span>
       </PanelRow>
       <PanelRow label="Hang">

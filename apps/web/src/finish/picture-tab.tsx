@@ -77,8 +77,8 @@ export function PictureTab(): React.JSX.Element {
               <>
                 <b className="font-semibold">{slots[0]!.placed.item.name}</b>{' '}
                 <span className="text-soft">
-                  · {slots[0]!.placed.item.kind} ·{' '}
-                  {slots[0]!.placed.shot.over ? 'cutaway' : `slot ${slots[0]!.index + 1}`} · {secondsWords(slots[0]!)}
+                  · {slots[0]!.placed.item.kind} · {slots[0]!.placed.shot.over ? 'cutaway' : `slot ${slots[0]!.index + 1}`} ·{' '}
+                  {secondsWords(slots[0]!)}
                 </span>
               </>
             ) : (

@@ -24,7 +24,7 @@ export function TypefaceChoice({ value, montage, onChoose }: TypefaceChoiceProps
     void titleFacesLoaded([...FACE_NAMES, ...own.split(' ').filter(Boolean)]).then(() => setLoaded((n) => n + 1));
   }, [own]);
   const all = [
-    ...FACE_NAMES.map((face) => ({ face: face as string, text: FACES[face].title, own: false })),
+    ...FACE_NAMES.map((face) => ({ face: face, text: FACES[face].title, own: false })),
     ...montage.faces.map(({ assetId, name }) => ({ face: assetId, text: name.replace(/\.(ttf|otf|woff2?)$/i, ''), own: true })),
   ];
   return (

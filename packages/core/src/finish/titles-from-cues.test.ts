@@ -13,7 +13,7 @@ const cues = [
   { kind: 'cue', time: 4, label: '' },
   { kind: 'cue', time: 12, label: 'home' },
 ] as const;
-const sung = (): Montage => act(sampleMontage(20), { do: 'takeMarking', marking: { marks: cues, sections: [] } as never });
+const sung = (): Montage => act(sampleMontage(20), { do: 'takeMarking', marking: { marks: cues, sections: [] } });
 
 test('each cue with a word becomes a title from it on to the next, but not for ever', () => {
   const m = titlesFromCues(sung(), { longest: 8 });
