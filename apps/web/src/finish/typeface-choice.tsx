@@ -8,6 +8,9 @@ import { Button } from '../interface/button.tsx';
 import { useEditor } from '../document/editor.ts';
 import { titleFacesLoaded } from '../screen/title-faces.ts';
 
+/** How files of typefaces are called. */
+const FACE_FILE = /\.(ttf|otf|woff2?)$/i;
+
 interface TypefaceChoiceProps {
   readonly value: string;
   readonly montage: Montage;
@@ -25,7 +28,7 @@ export function TypefaceChoice({ value, montage, onChoose }: TypefaceChoiceProps
   }, [own]);
   const all = [
     ...FACE_NAMES.map((face) => ({ face: face, text: FACES[face].title, own: false })),
-    ...montage.faces.map(({ assetId, name }) => ({ face: assetId, text: name.replace(/\.(ttf|otf|woff2?)$/i, ''), own: true })),
+    ...montage.faces.map(({ assetId, name }) => ({ face: assetId, text: name.replace(FACE_FILE, ''), own: true })),
   ];
   return (
     <div className="flex min-w-0 flex-wrap items-center gap-1" role="radiogroup" aria-label="Typeface">
@@ -61,6 +64,7 @@ export function TypefaceChoice({ value, montage, onChoose }: TypefaceChoiceProps
           <Trash2 size={12} />
         </Button>
       )}
+      <FacesOnTheirWay />
       <input
         ref={input}
         type="file"
@@ -76,5 +80,30 @@ export function TypefaceChoice({ value, montage, onChoose }: TypefaceChoiceProps
         }}
       />
     </div>
+  );
+}
+
+/** Files of typefaces that are on their way in, and what is wrong with those that cannot be used. */
+function FacesOnTheirWay(): React.JSX.Element {
+  const uploads = useUploads((state) => state.uploads);
+  return (
+    <>
+      {uploads
+        .filter(({ name }) => FACE_FILE.test(name))
+        .map(({ key, name, problem }) =>
+          problem === null ? (
+            <span key={key} className="text-[12px] text-soft">
+              {name} is coming…
+            </span>
+          ) : (
+            <p key={key} role="alert" className="flex w-full items-center gap-1.5 text-[12px] text-gold-text">
+              {problem}
+              <Button tight look="quiet" onClick={() => useUploads.getState().dismiss(key)}>
+                Never mind
+              </Button>
+            </p>
+          ),
+        )}
+    </>
   );
 }
