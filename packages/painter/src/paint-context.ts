@@ -7,6 +7,7 @@ export interface PaintContext<Image> {
   textBaseline: unknown;
   shadowColor: string;
   shadowBlur: number;
+  shadowOffsetX: number;
   letterSpacing: string;
   strokeStyle: unknown;
   lineWidth: number;

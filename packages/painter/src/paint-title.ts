@@ -18,11 +18,28 @@ const SHADOW = 0.18;
 /** How far a plate reaches beyond the letters, in sizes: at the sides, and above and below. */
 const PLATE = { across: 0.4, down: 0.2 };
 
+/** What casts a shadow stands so far to the left, canvas pixels. */
+const BESIDE = 20_000;
+
+type Layer = 'shadow' | 'outline' | 'letters';
+
 /** Rough brightness of a colour, 0 to 1. @param colour #rrggbb */
 const brightness = (colour: string): number => {
   const [r, g, b] = [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16) / 255) as [number, number, number];
   return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 };
+
+/** Whether all pieces of a line are where they belong. */
+const atRest = (line: readonly TitlePiece[]): boolean =>
+  line.every((piece) => piece.opacity === 1 && piece.below === 0 && piece.scale === 1);
+
+/** A line that has come, as one piece: letters of written hands reach into each other. */
+const whole = (line: readonly TitlePiece[]): TitlePiece => ({
+  text: line.map((piece) => piece.text).join(''),
+  opacity: 1,
+  below: 0,
+  scale: 1,
+});
 
 class TitlePainter {
   /** height of the letters, canvas pixels */
@@ -63,45 +80,56 @@ class TitlePainter {
     context.fillRect(title.x * scale - width / 2, title.y * scale - height / 2, width, height);
   }
 
-  private piece(piece: TitlePiece, x: number, y: number): void {
+  /** One layer of a piece: its shadow, its outline, or itself. */
+  private piece(layer: Layer, piece: TitlePiece, x: number, y: number): void {
     const { context, title, size } = this;
     if (piece.opacity === 0 || piece.text.trim() === '') return;
     const wide = context.measureText(piece.text).width;
     context.save();
-    // About the middle of its foot.
-    context.translate(x + wide / 2, y + piece.below * size);
+    // About the middle of its foot. What casts a shadow stands beside the picture, so that the shadow is all that is seen.
+    context.translate(x + wide / 2 - (layer === 'shadow' ? BESIDE : 0), y + piece.below * size);
     context.scale(piece.scale, piece.scale);
     context.globalAlpha = piece.opacity;
     context.textAlign = 'left';
     context.textBaseline = 'alphabetic';
-    if (title.shadow) {
+    if (layer === 'shadow') {
       context.shadowColor = brightness(title.colour) < 0.3 ? 'rgba(255,255,255,0.45)' : 'rgba(0,0,0,0.5)';
       context.shadowBlur = SHADOW * size;
+      context.shadowOffsetX = BESIDE;
     }
-    if (title.outline) {
+    if (title.outline && layer !== 'letters') {
       context.strokeStyle = title.outline.colour;
       context.lineWidth = 2 * title.outline.width * size;
       context.lineJoin = 'round';
       context.strokeText(piece.text, -wide / 2, 0);
-      context.shadowColor = 'transparent';
     }
-    context.fillStyle = title.colour;
-    context.fillText(piece.text, -wide / 2, 0);
+    if (layer === 'letters' || (layer === 'shadow' && !title.outline)) {
+      context.fillStyle = title.colour;
+      context.fillText(piece.text, -wide / 2, 0);
+    }
     context.restore();
   }
 
-  letters(): void {
+  private layer(layer: Layer): void {
     const { context, title, scale, size } = this;
     title.lines.forEach((line, n) => {
       const left = title.x * scale - this.widths[n]! / 2;
       const foot = this.top + (n * title.step + FOOT) * size;
       let before = '';
-      for (const piece of line) {
+      for (const piece of atRest(line) ? [whole(line)] : line) {
         // What stands before it says where it stands, so that pairs of letters keep their distance.
-        this.piece(piece, left + (before === '' ? 0 : context.measureText(before).width), foot);
+        const end = context.measureText(before + piece.text).width;
+        this.piece(layer, piece, left + (before === '' ? 0 : end - context.measureText(piece.text).width), foot);
         before += piece.text;
       }
     });
+  }
+
+  /** All shadows lie below all outlines, and those below all letters: none falls on the letter before. */
+  letters(): void {
+    if (this.title.shadow) this.layer('shadow');
+    if (this.title.outline) this.layer('outline');
+    this.layer('letters');
   }
 }
 

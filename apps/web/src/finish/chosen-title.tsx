@@ -139,7 +139,7 @@ export function ChosenTitle({ title, montage }: { title: Title; montage: Montage
         )}
       </PanelRow>
       <PanelRow label="Colour">
-        <div role="radiogroup" aria-label="Colour of the title" className="flex items-center gap-1.5">
+        <div role="radiogroup" aria-label="Colour of the title" className="flex flex-wrap items-center gap-1.5">
           {NAMED.map((colour) => (
             <button
               key={colour}

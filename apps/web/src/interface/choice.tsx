@@ -21,7 +21,7 @@ export function Choice<T extends string>({
       aria-label={label}
       value={value}
       onValueChange={(v) => v && onChoose(v as T)}
-      className="inline-flex overflow-hidden rounded-md border border-edge bg-paper"
+      className="inline-flex shrink-0 overflow-hidden rounded-md border border-edge bg-paper"
     >
       {options.map(([key, text]) => (
         <ToggleGroup.Item

@@ -10,7 +10,7 @@ export function PanelRow({ label, narrow = false, children }: PanelRowProps): Re
   return (
     <div className="flex items-center text-[12.5px]">
       <span className={`${narrow ? 'pr-2' : 'w-[84px]'} shrink-0 text-[12px] text-soft`}>{label}</span>
-      {children}
+      <span className="flex min-w-0 flex-1 flex-wrap items-center gap-y-1">{children}</span>
     </div>
   );
 }
