@@ -150,19 +150,21 @@ try {
   await page.locator('[data-testid=screen]:not([data-frame="0"])').waitFor();
   await take('finish-cuts');
   await finishLines.evaluate((e) => e.scrollTo(0, 0));
-  await page.getByTestId('title-strip').first().click();
+  await page.getByRole('tab', { name: 'Titles' }).click();
+  await page.getByRole('list', { name: 'Titles' }).getByRole('button').first().click();
   await page.getByRole('region', { name: 'Chosen title' }).waitFor();
+  await page.getByRole('group', { name: 'Colours of the picture' }).waitFor();
   await page.getByText('Finish').first().hover();
   await take('finish-titles');
   await page.getByRole('tab', { name: 'Sound' }).click();
+  await page.locator('[data-testid=loudness]:not(.opacity-50)').waitFor();
   for (const [x, y] of [
     [80, 0],
     [430, 13],
-    [700, 0],
   ]) {
-    const line = there(await page.getByTestId('level-line').nth(1).boundingBox());
+    const line = there(await page.getByTestId('finish-line-1').getByTestId('level-line').boundingBox());
     await page.mouse.click(line.x + x, line.y + line.height / 2);
-    const points = page.getByTestId('level-point');
+    const points = page.getByTestId('finish-line-1').getByTestId('level-point');
     const point = there(await points.last().boundingBox());
     await page.mouse.move(point.x + 6, point.y + 6);
     await page.mouse.down();
