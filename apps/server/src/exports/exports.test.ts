@@ -1,4 +1,4 @@
-import type { AssetAnswer, JobAnswer } from '@bluster/wire';
+import { ROUTES, type AssetAnswer, type JobAnswer, type LoudnessAnswer } from '@bluster/wire';
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
 import { readdirSync, writeFileSync } from 'node:fs';
@@ -15,6 +15,7 @@ import {
   sourceFrame,
   syncReport,
   type FootageItem,
+  type Loudness,
   type Command,
   type Montage,
 } from '@bluster/core';
@@ -264,7 +265,13 @@ describe('exports over HTTP', () => {
     const job = await ended((body as JobAnswer).id);
     expect(job).toMatchObject({ state: 'done', progress: 1 });
     const report = await server.http.get(`/api/exports/${job.id}/report`).expect(200);
-    expect(report.body).toEqual(JSON.parse(JSON.stringify(syncReport(montage))));
+    const { loudness, ...cuts } = report.body as { loudness: Loudness };
+    expect(cuts).toEqual(JSON.parse(JSON.stringify(syncReport(montage))));
+    // Before the film it was measured to be as loud.
+    const before = (await server.http.get(ROUTES.loudness(id)).expect(200)).body as LoudnessAnswer;
+    expect(loudness).toEqual(before.loudness);
+    expect(loudness.integrated).toBeLessThan(0);
+    expect(job.result!.loudness).toEqual(loudness);
     const film = await server.http
       .get(`/api/exports/${job.id}/film`)
       .buffer(true)

@@ -73,7 +73,7 @@ describe('the database', () => {
     await server.stop();
     const last = MIGRATIONS.at(-1)!;
     inDatabase(folder, (db) => {
-      db.exec('ALTER TABLE job DROP COLUMN losses');
+      db.exec('DROP TABLE dressing');
       db.prepare('DELETE FROM migrations WHERE name = ?').run(last.name);
     });
     rmSync(configOf(folder).backupsFolder, { recursive: true, force: true });
@@ -83,7 +83,7 @@ describe('the database', () => {
     const copies = listCopies(configOf(folder));
     const copy = new Database(copies.at(-1), { readonly: true });
     expect(copy.prepare('SELECT name FROM project').all()).toEqual([{ name: 'Before the step' }]);
-    expect(copy.pragma('table_info(job)')).not.toContainEqual(expect.objectContaining({ name: 'losses' }));
+    expect(copy.pragma('table_info(dressing)')).toEqual([]);
     copy.close();
   });
 
