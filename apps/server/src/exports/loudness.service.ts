@@ -22,6 +22,8 @@ export class LoudnessService {
 
   /** @throws BadRequestException where nothing can be heard yet */
   async of(projectId: string): Promise<LoudnessAnswer> {
+    // One at a time of a project: what is saved meanwhile is measured once, when the one before is done.
+    await this.measured.get(projectId)?.answer.catch(() => undefined);
     const { facts, revision } = await this.montages.load(projectId);
     if (!facts.hasSong) throw new BadRequestException('There is no song yet, so there is nothing to measure. Choose one in Song.');
     const known = this.measured.get(projectId);

@@ -20,7 +20,8 @@ export function behindTitles(frame: number): Promise<ImageData | null> {
   if (!ask) return Promise.resolve(null);
   const tell = ask;
   return new Promise((resolve) => {
-    waiting.set(frame, [...(waiting.get(frame) ?? []), resolve]);
-    tell({ do: 'behind', frame });
+    const others = waiting.get(frame);
+    waiting.set(frame, [...(others ?? []), resolve]);
+    if (!others) tell({ do: 'behind', frame });
   });
 }
