@@ -30,14 +30,16 @@ export function LetterboxPanel({ montage }: { montage: Montage }): React.JSX.Ele
         {montage.letterboxes.length === 0 && <span className="text-[12px] text-soft">none yet</span>}
       </p>
       {montage.letterboxes.map((letterbox) => (
-        <Laid key={letterbox.id} letterbox={letterbox} />
+        <Laid key={letterbox.id} letterbox={letterbox} own={width / height} />
       ))}
     </section>
   );
 }
 
-function Laid({ letterbox: { id, aspect, span } }: { letterbox: Letterbox }): React.JSX.Element {
+/** @param own width to height of the picture itself */
+function Laid({ letterbox: { id, aspect, span }, own }: { letterbox: Letterbox; own: number }): React.JSX.Element {
   const { run } = useEditor.getState();
+  const left = Math.round(100 * Math.min(own / aspect, aspect / own));
   return (
     <div className="space-y-1 text-[12.5px]" data-testid="laid-letterbox">
       <div className="flex items-center gap-2">
@@ -51,6 +53,7 @@ function Laid({ letterbox: { id, aspect, span } }: { letterbox: Letterbox }): Re
           atOnce={false}
           onChange={(to) => run({ do: 'changeLetterbox', id, aspect: to })}
         />
+        <span className="text-[12px] text-soft">leaves {left} % of the picture</span>
         <Button
           look="quiet"
           tight
