@@ -62,7 +62,7 @@ export { barsAround, frame, type Framed, type Rect } from './geometry/framing.ts
 export { covering, framingScale, placeInView, showsEdge } from './geometry/view.ts';
 export { type OtherShape, otherShapes } from './geometry/other-shapes.ts';
 export { proposeShape } from './geometry/propose-shape.ts';
-export { placedBeats } from './marks/beats-on.ts';
+export { beatsBetween, placedBeats } from './marks/beats-on.ts';
 export { doubtfulMarks } from './marks/doubtful.ts';
 export { accentFloorOf, marksInUse, pulse } from './marks/in-use.ts';
 export { MARK_KINDS, type MarkKind, MARKS } from './marks/kinds/all.ts';

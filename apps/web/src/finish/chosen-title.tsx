@@ -1,5 +1,4 @@
 import { Trash2 } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import {
   copyTitle,
@@ -33,6 +32,7 @@ import { oneStep } from './one-step.ts';
 import { PictureColours } from './picture-colours.tsx';
 import { Readability } from './readability.tsx';
 import { TitleStyles } from './title-styles.tsx';
+import { TitleWords } from './title-words.tsx';
 import { TypefaceChoice } from './typeface-choice.tsx';
 
 const PLACES = [
@@ -56,7 +56,7 @@ export function ChosenTitle({ title, montage }: { title: Title; montage: Montage
   const ends = until === undefined ? 'beats' : until === 'cut' ? 'cut' : 'mark';
   return (
     <section className="space-y-2 border-t border-edge pt-3" aria-label="Chosen title">
-      <Words title={title} onChange={(text) => change({ text })} />
+      <TitleWords title={title} onChange={(text) => change({ text })} />
       <PanelRow label="From">
         <MomentField label="" moment={title.from} none="start" onChange={(at) => at && change({ at })} lasting />
       </PanelRow>
@@ -263,31 +263,4 @@ function copyOn(title: Title, montage: Montage): void {
   }
   useEditor.getState().runAll('Copy a title', (m) => copyTitle(m, title.id, bar.mark.id));
   chooseTitle(montageNow().titles.at(-1)!);
-}
-
-/** The words of a title; each time the field is left is a step to undo. */
-function Words({ title, onChange }: { title: Title; onChange: (text: string) => void }): React.JSX.Element {
-  const [typed, setTyped] = useState<string | null>(null);
-  const field = useRef<HTMLTextAreaElement>(null);
-  useEffect(() => field.current?.select(), []);
-  const leave = (): void => {
-    if (typed !== null && typed.trim() !== '' && typed !== title.text) onChange(typed);
-    setTyped(null);
-  };
-  return (
-    <textarea
-      ref={field}
-      aria-label="Words of the title"
-      rows={2}
-      maxLength={400}
-      className="w-full resize-y rounded border border-edge bg-paper px-2 py-1"
-      value={typed ?? title.text}
-      onChange={(e) => setTyped(e.target.value)}
-      onBlur={leave}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) leave();
-        if (e.key === 'Escape') setTyped(null);
-      }}
-    />
-  );
 }

@@ -1,8 +1,8 @@
 import { memo, useRef, useState } from 'react';
 import {
+  beatsBetween,
   framesPerSecond,
   nearestMark,
-  placedBeats,
   placedTitles,
   toSongTime,
   type Line,
@@ -34,16 +34,8 @@ export const TitlesLane = memo(function TitlesLane({ line, width }: { line: Line
 });
 
 /** How many beats lie between two montage times, to a quarter. */
-function beatsBetween(montage: Montage, from: number, to: number): number {
-  const beats = placedBeats(montage);
-  if (beats.length < 2) return Math.max(0.25, Math.round((to - from) * 8) / 4);
-  const place = (time: number): number => {
-    let i = beats.findLastIndex((b) => b <= time + 1e-6);
-    i = Math.max(0, Math.min(beats.length - 2, i));
-    return i + (time - beats[i]!) / (beats[i + 1]! - beats[i]!);
-  };
-  return Math.max(0.25, Math.round(4 * (place(to) - place(from))) / 4);
-}
+const quartersBetween = (montage: Montage, from: number, to: number): number =>
+  Math.max(0.25, Math.round(4 * beatsBetween(montage, from, to)) / 4);
 
 function Strip({ placed, line, width, fps }: { placed: PlacedTitle; line: Line; width: number; fps: number }): React.JSX.Element {
   const chosen = useFinishing((state) => state.titleId === placed.title.id);
@@ -59,7 +51,7 @@ function Strip({ placed, line, width, fps }: { placed: PlacedTitle; line: Line; 
     const { run } = useEditor.getState();
     const montage = montageNow();
     const by = seconds(drag.dx);
-    if (drag.end) run({ do: 'changeTitle', id: title.id, beats: Math.min(256, beatsBetween(montage, from / fps, to / fps + by)) });
+    if (drag.end) run({ do: 'changeTitle', id: title.id, beats: Math.min(256, quartersBetween(montage, from / fps, to / fps + by)) });
     else {
       const time = toSongTime(montage.song!.pieces, Math.max(0, from / fps + by));
       const mark = nearestMark(montage, time, REACH_S, (m) => m.kind !== 'accent');
