@@ -80,9 +80,50 @@ export function halve(from: usize, width: i32, height: i32, out: usize): void {
   }
 }
 
+/** Eight columns: how much of the next pixel is in each (16 bit), which bytes from `base` on are each and the next, and `base`. */
+const GROUP: usize = 48;
+
+/** The vectors of a row of columns, eight a group; those of a group that lies in more than sixteen bytes have the base -1. */
+function groupColumns(at: usize, part: usize, first: i32, end: i32, next: i32, table: usize): void {
+  for (let x: i32 = first; x < end; x += 8, table += GROUP) {
+    const base = load<i32>(at + (<usize>x << 2));
+    const last = load<i32>(at + (<usize>min(x + 7, end - 1) << 2));
+    store<i32>(table + 32, last + next - base > 15 ? -1 : base);
+    for (let k: i32 = 0; k < 8; k++) {
+      const column = <usize>min(x + k, end - 1) << 2;
+      const place = load<i32>(at + column) - base;
+      store<u16>(table + (<usize>k << 1), <u16>load<i32>(part + column));
+      store<u8>(table + 16 + <usize>k, <u8>place);
+      store<u8>(table + 24 + <usize>k, <u8>(place + next));
+    }
+  }
+}
+
+/** A row of a picture at the columns of a table: 256 times what is there, sixteen bit numbers. */
+function sampleRow(row: usize, at: usize, part: usize, first: i32, end: i32, next: i32, table: usize, out: usize): void {
+  const whole = i16x8.splat(256);
+  for (let x: i32 = first; x < end; x += 8, table += GROUP) {
+    const to = out + (<usize>x << 1);
+    const base = load<i32>(table + 32);
+    if (base >= 0) {
+      const both = i8x16.swizzle(v128.load(row + <usize>base), v128.load(table + 16));
+      const p = v128.load(table);
+      const near = i16x8.mul(i16x8.extend_low_i8x16_u(both), i16x8.sub(whole, p));
+      v128.store(to, i16x8.add(near, i16x8.mul(i16x8.extend_high_i8x16_u(both), p)));
+    } else
+      for (let k: i32 = 0; k < 8; k++) {
+        const column = <usize>min(x + k, end - 1) << 2;
+        const p = <u32>load<i32>(part + column);
+        const from = row + <usize>load<i32>(at + column);
+        store<u16>(to + (<usize>k << 1), <u16>(<u32>load<u8>(from) * (256 - p) + <u32>load<u8>(from + <usize>next) * p));
+      }
+  }
+}
+
 /**
  * Samples a plane into rows and columns of another, bilinear. For each column and row from first to before end: `at` the pixel before it,
- * `part` how much of the next is in it, `cover` how much of it is covered (32 bit numbers, parts of 256).
+ * `part` how much of the next is in it, `cover` how much of it is covered (32 bit numbers, parts of 256); `at` never falls.
+ * @param scratch room for 10 bytes a column of the target and 256 more
  */
 export function sample(
   from: usize,
@@ -100,35 +141,68 @@ export function sample(
   downCover: usize,
   firstY: i32,
   endY: i32,
-  row: usize,
+  scratch: usize,
 ): void {
   if (endX <= firstX) return;
-  const below: usize = fromHeight > 1 ? <usize>fromWidth : 0;
-  const next: usize = fromWidth > 1 ? 2 : 0;
-  // Only the columns that are looked at are mixed; eight more may be.
-  const left = <usize>load<i32>(acrossAt + (<usize>firstX << 2));
-  const right = min<usize>(<usize>fromWidth, <usize>load<i32>(acrossAt + ((<usize>endX - 1) << 2)) + 2);
+  const below: i32 = fromHeight > 1 ? 1 : 0;
+  const next: i32 = fromWidth > 1 ? 1 : 0;
+  const rowBytes = (<usize>outWidth + 8) << 1;
+  let high = scratch;
+  let deep = scratch + rowBytes;
+  const table = scratch + 2 * rowBytes;
+  groupColumns(acrossAt, acrossPart, firstX, endX, next, table);
+  // The columns that are covered in whole lie together.
+  let fullX = firstX;
+  while (fullX < endX && load<i32>(acrossCover + (<usize>fullX << 2)) < 256) fullX++;
+  let restX = fullX;
+  while (restX < endX && load<i32>(acrossCover + (<usize>restX << 2)) >= 256) restX++;
+  let highRow: i32 = -1;
+  let deepRow: i32 = -1;
+  const half = i32x4.splat(32768);
   for (let y: i32 = firstY; y < endY; y++) {
     const y4 = <usize>y << 2;
-    const low = load<i32>(downPart + y4);
+    const top = load<i32>(downAt + y4);
+    if (deepRow == top && highRow != top) {
+      const was = high;
+      high = deep;
+      deep = was;
+      highRow = top;
+      deepRow = -1;
+    }
+    if (highRow != top) {
+      sampleRow(from + <usize>top * <usize>fromWidth, acrossAt, acrossPart, firstX, endX, next, table, high);
+      highRow = top;
+    }
+    if (deepRow != top + below) {
+      sampleRow(from + <usize>(top + below) * <usize>fromWidth, acrossAt, acrossPart, firstX, endX, next, table, deep);
+      deepRow = top + below;
+    }
+    const low = <u32>load<i32>(downPart + y4);
     const tall = load<i32>(downCover + y4);
-    const top = from + <usize>load<i32>(downAt + y4) * <usize>fromWidth;
     const a = i16x8.splat(<i16>(256 - low));
     const b = i16x8.splat(<i16>low);
-    for (let x = left; x < right; x += 8)
-      v128.store(row + (x << 1), i16x8.add(i16x8.mul(wide(top + x), a), i16x8.mul(wide(top + below + x), b)));
     const o = out + <usize>y * <usize>outWidth;
-    for (let x: i32 = firstX; x < endX; x++) {
-      const x4 = <usize>x << 2;
-      const part = <u32>load<i32>(acrossPart + x4);
-      const r = row + (<usize>load<i32>(acrossAt + x4) << 1);
-      const found = (<u32>load<u16>(r) * (256 - part) + <u32>load<u16>(r + next) * part + 32768) >> 16;
-      const covered = tall * load<i32>(acrossCover + x4);
+    let x: i32 = firstX;
+    while (x < endX) {
+      if (tall >= 256 && x >= fullX && x + 8 <= restX) {
+        const u = v128.load(high + (<usize>x << 1));
+        const v = v128.load(deep + (<usize>x << 1));
+        const left = i32x4.add(i32x4.add(i32x4.extmul_low_i16x8_u(u, a), i32x4.extmul_low_i16x8_u(v, b)), half);
+        const right = i32x4.add(i32x4.add(i32x4.extmul_high_i16x8_u(u, a), i32x4.extmul_high_i16x8_u(v, b)), half);
+        const found = i16x8.narrow_i32x4_u(i32x4.shr_u(left, 16), i32x4.shr_u(right, 16));
+        put(o + <usize>x, found);
+        x += 8;
+        continue;
+      }
+      const x2 = <usize>x << 1;
+      const found = (<u32>load<u16>(high + x2) * (256 - low) + <u32>load<u16>(deep + x2) * low + 32768) >> 16;
+      const covered = tall * load<i32>(acrossCover + (<usize>x << 2));
       if (covered >= 65536) store<u8>(o + <usize>x, <u8>found);
       else {
         const was = <i32>load<u8>(o + <usize>x);
         store<u8>(o + <usize>x, <u8>(was + (((<i32>found - was) * covered + 32768) >> 16)));
       }
+      x++;
     }
   }
 }
@@ -224,7 +298,8 @@ export function setColours(
 // @ts-ignore: decorator
 @inline
 function held(value: v128): v128 {
-  return f32x4.min(f32x4.max(value, f32x4.splat(0)), f32x4.splat(255));
+  // Unlike min and max, these are one instruction each; there are no numbers here that are none.
+  return f32x4.pmin(f32x4.splat(255), f32x4.pmax(f32x4.splat(0), value));
 }
 
 // @ts-ignore: decorator
@@ -237,7 +312,25 @@ function exposed(value: v128): v128 {
 // @ts-ignore: decorator
 @inline
 function floats(at: usize): v128 {
-  return f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(at))));
+  return f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(at))));
+}
+
+/** Two bytes as numbers, each of them twice. */
+// @ts-ignore: decorator
+@inline
+function doubled(at: usize): v128 {
+  const two = v128.load16_splat(at);
+  return f32x4.convert_i32x4_s(i8x16.shuffle(two, i32x4.splat(0), 0, 16, 16, 16, 0, 16, 16, 16, 1, 16, 16, 16, 1, 16, 16, 16));
+}
+
+/** Of two rows' sums, the mean of the first four pixels and of the other four, about 128. */
+// @ts-ignore: decorator
+@inline
+function putMeans(at: usize, sums: v128): void {
+  const both = f32x4.add(sums, i8x16.shuffle(sums, sums, 4, 5, 6, 7, 0, 1, 2, 3, 12, 13, 14, 15, 8, 9, 10, 11));
+  const mean = i32x4.trunc_sat_f32x4_s(held(f32x4.add(f32x4.mul(both, f32x4.splat(0.25)), f32x4.splat(128.5))));
+  store<u8>(at, <u8>i32x4.extract_lane(mean, 0));
+  store<u8>(at + 1, <u8>i32x4.extract_lane(mean, 2));
 }
 
 /**
@@ -255,12 +348,8 @@ export function recolour(from: usize, out: usize, width: i32, height: i32): void
     for (let x: usize = 0; x < w; x += 4) {
       const c = (<usize>y >> 1) * (w >> 1) + (x >> 1);
       // Two chroma values, each for two pixels.
-      const b0 = <f32>load<u8>(blueAt + c) - 128;
-      const b1 = <f32>load<u8>(blueAt + c + 1) - 128;
-      const r0 = <f32>load<u8>(redAt + c) - 128;
-      const r1 = <f32>load<u8>(redAt + c + 1) - 128;
-      const cb = f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(b0), 2, b1), 3, b1);
-      const cr = f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(r0), 2, r1), 3, r1);
+      const cb = f32x4.sub(doubled(blueAt + c), f32x4.splat(128));
+      const cr = f32x4.sub(doubled(redAt + c), f32x4.splat(128));
       const toR = f32x4.mul(cr, f32x4.splat(1.792741));
       const toG = f32x4.add(f32x4.mul(cb, f32x4.splat(-0.213249)), f32x4.mul(cr, f32x4.splat(-0.532909)));
       const toB = f32x4.mul(cb, f32x4.splat(2.112402));
@@ -286,7 +375,7 @@ export function recolour(from: usize, out: usize, width: i32, height: i32): void
           f32x4.add(f32x4.mul(r, f32x4.splat(0.182586)), f32x4.mul(g, f32x4.splat(0.614231))),
           f32x4.add(f32x4.mul(b, f32x4.splat(0.062007)), f32x4.splat(16.5)),
         );
-        const whole = i32x4.trunc_sat_f32x4_u(luma);
+        const whole = i32x4.trunc_sat_f32x4_s(luma);
         const narrow = i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_u(whole, whole), i16x8.splat(0));
         v128.store32_lane(out + i, narrow, 0);
         sumB = f32x4.add(
@@ -304,11 +393,7 @@ export function recolour(from: usize, out: usize, width: i32, height: i32): void
           ),
         );
       }
-      for (let n: usize = 0; n < 2; n++) {
-        const blue = n == 0 ? f32x4.extract_lane(sumB, 0) + f32x4.extract_lane(sumB, 1) : f32x4.extract_lane(sumB, 2) + f32x4.extract_lane(sumB, 3);
-        const red = n == 0 ? f32x4.extract_lane(sumR, 0) + f32x4.extract_lane(sumR, 1) : f32x4.extract_lane(sumR, 2) + f32x4.extract_lane(sumR, 3);
-        store<u8>(blueTo + c + n, <u8>max<i32>(0, min<i32>(255, <i32>(128.5 + blue * 0.25))));
-        store<u8>(redTo + c + n, <u8>max<i32>(0, min<i32>(255, <i32>(128.5 + red * 0.25))));
-      }
+      putMeans(blueTo + c, sumB);
+      putMeans(redTo + c, sumR);
     }
 }

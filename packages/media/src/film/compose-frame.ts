@@ -4,6 +4,7 @@ import { barred, filled, mirrored, mixPictures, mixWithin, overlaid, seenBy, vei
 import { blurredPicture, looked } from './look-planes.ts';
 import { layPicture, type Placed } from './sample-planes.ts';
 import type { FaceFiles } from './title-faces.ts';
+import { spares } from './spare-planes.ts';
 import { titleOverlay } from './title-overlay.ts';
 
 /** What becomes of the pictures of a frame, besides the pictures. */
@@ -56,7 +57,7 @@ export const blackPicture = (size: Size): Uint8Array => filled(size, BLACK_COLOU
 function laid(below: Uint8Array, { picture, size, placed, opacity, blur }: LayerPicture, screen: Size): Uint8Array {
   if (!picture) return below;
   if (!placed) return opacity >= 1 ? picture : mixPictures(below, picture, opacity);
-  const own = below.slice();
+  const own = spares.copyOf(below);
   layPicture(picture, size, own, screen, placed);
   const soft = blur > 0 ? blurredPicture(own, screen, blur) : own;
   return opacity >= 1 ? soft : mixPictures(below, soft, opacity);
@@ -70,8 +71,24 @@ function layerPicture(layer: ComposedLayer, seed: number, size: Size, cubes: Cub
   return layer.camera ? seenBy(out, size, layer.camera) : out;
 }
 
-/** A frame of the film from its pictures: the same as the painter paints from the draw list, on planes. */
-export function composeFrame(layers: readonly ComposedLayer[], dressing: Dressing, size: Size, { cubes, faces } = NO_FILES): Uint8Array {
+/**
+ * A frame of the film from its pictures: the same as the painter paints from the draw list, on planes.
+ * @param into where it is put
+ * @returns that
+ */
+export function composeFrame(
+  layers: readonly ComposedLayer[],
+  dressing: Dressing,
+  size: Size,
+  files: DressingFiles = NO_FILES,
+  into: Uint8Array = new Uint8Array(size.width * size.height * 1.5),
+): Uint8Array {
+  into.set(composed(layers, dressing, size, files));
+  spares.takeBack();
+  return into;
+}
+
+function composed(layers: readonly ComposedLayer[], dressing: Dressing, size: Size, { cubes, faces }: DressingFiles): Uint8Array {
   let out: Uint8Array | null = null;
   for (const layer of layers) {
     // Of a clip that gave no picture nothing is seen, not its ground.

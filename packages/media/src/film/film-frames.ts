@@ -1,24 +1,22 @@
 import { tableNamed, type Montage } from '@bluster/core';
-import { countFrames, frameOnScreen, openBefore, squarePixels, wholePicture } from '../probe/frame-filters.ts';
-import type { MediaProbe } from '../probe/probe.ts';
-import { CancelledError, HOSTILE_INPUT, start } from '../program/run.ts';
+import { CancelledError } from '../program/run.ts';
+import { ahead } from './ahead.ts';
 import { blackPicture, type ComposedLayer, type Cubes, type Dressing } from './compose-frame.ts';
 import { FrameComposer } from './frame-composer.ts';
-import { FrameReader } from './frame-reader.ts';
-import { filmPlans, type PictureRun } from './picture-runs.ts';
+import { openDecoder, type PictureFiles } from './open-decoder.ts';
+import { filmPlans } from './picture-runs.ts';
 import { PlannedPictures } from './planned-pictures.ts';
-import type { OpenRun } from './run-frames.ts';
+import { SharedFrames } from './shared-frames.ts';
 import type { FaceFiles } from './title-faces.ts';
 
-/** Where the pictures of a film lie. */
-export interface PictureSources {
-  /** the original clip, or the upright copy of a photo */
-  readonly picturePath: (assetId: string) => string;
-  /** what the clip's original is; null for photos */
-  readonly video: (assetId: string) => MediaProbe['video'];
+/** Where the pictures of a film lie, and what its titles are written with. */
+export interface PictureSources extends PictureFiles {
   /** of each typeface of the montage's own; where left out, the plain one stands in */
   readonly faces?: FaceFiles;
 }
+
+/** Who puts frames together. */
+type Composer = Pick<FrameComposer, 'compose'>;
 
 /** Nothing is done to the picture. */
 const isPlain = ({ camera, mirror, look, veils, bars, titles }: Dressing): boolean =>
@@ -40,85 +38,81 @@ const cubesOf = (montage: Montage): Cubes =>
     }),
   );
 
-/** Starts decoding what a run needs, from its lowest source frame to its highest. */
-function openRun(montage: Montage, run: PictureRun, sources: PictureSources, signal?: AbortSignal): OpenRun {
-  const { item } = run;
-  const { width, height } = run.raster ?? montage.shape;
-  const picture = run.raster ? wholePicture(item.size, run.raster) : frameOnScreen(item, item.size, montage.shape);
-  const raw = ['-an', '-sn', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'];
-  const path = sources.picturePath(item.assetId);
-  const video = sources.video(item.assetId);
-  const frames = run.wants.flat();
-  let first = 0;
-  let args: string[];
-  if (item.kind === 'photo' || !video) {
-    const colours = 'scale=in_range=full:out_range=tv:in_color_matrix=bt601:out_color_matrix=bt709';
-    args = ['-v', 'error', ...HOSTILE_INPUT, '-i', path, '-frames:v', '1', '-vf', [colours, ...picture].join(','), ...raw];
-  } else {
-    first = frames.reduce((least, n) => Math.min(least, n), Infinity);
-    const last = frames.reduce((most, n) => Math.max(most, n), 0);
-    const cut = [`trim=start_pts=${first}:end_pts=${last + 1}`, 'setpts=PTS-STARTPTS'];
-    args = [
-      '-v',
-      'error',
-      ...HOSTILE_INPUT,
-      ...openBefore(path, video, first),
-      '-map',
-      '0:v:0',
-      '-vf',
-      [...countFrames(video, 'before'), ...cut, ...squarePixels(video), ...picture].join(','),
-      '-frames:v',
-      String(last - first + 1),
-      ...raw,
-    ];
-  }
-  return { reader: new FrameReader(start('ffmpeg', args, { signal }), (width * height * 3) / 2), first };
-}
-
 /** Which frames of a montage, and who puts them together: a thread of its own, unless another one is lent. */
 interface Stretch {
   readonly from: number;
   /** the first frame after them */
   readonly to: number;
   readonly signal?: AbortSignal | undefined;
-  readonly composer?: Pick<FrameComposer, 'compose'>;
+  readonly composer?: Composer;
+  /** where frames come from; whoever gives back those that are used up has them used again */
+  readonly frames?: SharedFrames;
 }
+
+/** A frame that is being put together. */
+interface Started {
+  readonly frame: Promise<Uint8Array>;
+}
+
+/** Frames made ahead of those that are asked for: while one is put together, the pictures of the next are read. */
+const FRAMES_AHEAD = 2;
 
 /**
  * The frames of a film one after the other, as planes of video. Pictures are cropped and scaled by ffmpeg, which is faster than painting
- * them; those that are mixed, moved or dressed are put together in a thread of their own. The next run is opened while the present one is
- * read.
+ * them; those that are mixed, moved or dressed are put together in a thread of their own. The next decoder is opened while the present one
+ * is read.
  * @throws MediaProgramError, CancelledError
  */
-export async function* filmFrames(
-  montage: Montage,
-  sources: PictureSources,
-  { from, to, signal, composer }: Stretch,
-): AsyncGenerator<Uint8Array> {
-  const { width, height } = montage.shape;
-  const thread = composer ? null : new FrameComposer({ width, height }, { cubes: cubesOf(montage), faces: sources.faces ?? {} });
-  const { compose } = composer ?? { compose: thread!.compose.bind(thread) };
-  const black = blackPicture({ width, height });
+export async function* filmFrames(montage: Montage, sources: PictureSources, stretch: Stretch): AsyncGenerator<Uint8Array> {
+  const { shape } = montage;
+  const thread = stretch.composer ? null : new FrameComposer(shape, { cubes: cubesOf(montage), faces: sources.faces ?? {} });
   try {
-    for (const plan of filmPlans(montage, from, to)) {
-      const pictures = new PlannedPictures(plan, { width, height }, (run) => openRun(montage, run, sources, signal));
-      try {
-        for (const [n, { layers, list }] of plan.frames.entries()) {
-          if (signal?.aborted) throw new CancelledError();
-          const { width: _w, height: _h, ground: _g, layers: drawn, ...dressing } = list;
-          const composed: ComposedLayer[] = [];
-          for (const [k, { shotId: _s, pictures: _p, ...layer }] of drawn.entries())
-            composed.push({ ...layer, pictures: await pictures.of(layers[k]!) });
-          const bare = isPlain(dressing) && composed.length < 2;
-          const plain = !bare ? null : composed[0] ? plainPicture(composed[0]) : black;
-          yield plain ?? (await compose(composed, dressing));
-          pictures.passed(n);
-        }
-      } finally {
-        pictures.close();
-      }
-    }
+    for await (const { frame } of ahead(startedFrames(montage, sources, stretch, stretch.composer ?? thread!), FRAMES_AHEAD))
+      yield await frame;
   } finally {
     await thread?.close();
+  }
+}
+
+async function* startedFrames(
+  montage: Montage,
+  sources: PictureSources,
+  { from, to, signal, frames = new SharedFrames() }: Stretch,
+  composer: Composer,
+): AsyncGenerator<Started> {
+  const { width, height } = montage.shape;
+  const black = blackPicture({ width, height });
+  // What was read and is behind: it may still be looked at by the frame that is being put together.
+  let behind: Uint8Array[] = [];
+  for (const plan of filmPlans(montage, from, to)) {
+    const pictures = new PlannedPictures(
+      plan,
+      { width, height },
+      (run, decoder) => openDecoder(montage, run, decoder, sources, frames, signal),
+      (frame) => behind.push(frame),
+    );
+    try {
+      for (const [n, { layers, list }] of plan.frames.entries()) {
+        if (signal?.aborted) throw new CancelledError();
+        const { width: _w, height: _h, ground: _g, layers: drawn, ...dressing } = list;
+        const composed: ComposedLayer[] = [];
+        for (const [k, { shotId: _s, pictures: _p, ...layer }] of drawn.entries())
+          composed.push({ ...layer, pictures: await pictures.of(layers[k]!) });
+        const bare = isPlain(dressing) && composed.length < 2;
+        const plain = !bare ? null : composed[0] ? plainPicture(composed[0]) : black;
+        // Nobody here knows how long a picture is looked at that is a frame by itself.
+        if (plain) frames.leave(plain);
+        const frame = plain ? Promise.resolve(plain) : composer.compose(composed, dressing, frames.lend((width * height * 3) / 2));
+        const over = behind;
+        behind = [];
+        const giveBack = (): void => over.forEach((picture) => frames.giveBack(picture));
+        // What went wrong is told to whoever waits for the frame.
+        void frame.then(giveBack, giveBack);
+        yield { frame };
+        pictures.passed(n);
+      }
+    } finally {
+      pictures.close();
+    }
   }
 }

@@ -5,8 +5,10 @@ import { BT709_TAGS } from '../probe/frame-filters.ts';
 import { CancelledError, HOSTILE_INPUT, MediaProgramError, run, start } from '../program/run.ts';
 import { failureOf } from '../program/media-program-error.ts';
 import { makeWhole } from '../program/whole-file.ts';
+import { ahead } from './ahead.ts';
 import { filmFrames, type PictureSources } from './film-frames.ts';
 import { renderMix, type SoundPath } from './mix.ts';
+import { SharedFrames } from './shared-frames.ts';
 
 /** Where a film's material lies. */
 export interface FilmSources extends PictureSources {
@@ -22,6 +24,9 @@ export interface FilmOptions {
   /** told after each frame written */
   readonly onFrame?: (done: number, total: number) => void;
 }
+
+/** Frames that are made while the encoder is busy with those before them. */
+const FRAMES_AHEAD = 4;
 
 /** How a film's picture is encoded; the benchmark against ffmpeg alone uses the same words. */
 export const videoCodec = (preset: FilmPresetName): readonly string[] => [...FILM_PRESETS[preset].video, ...BT709_TAGS];
@@ -97,15 +102,16 @@ async function writeFilm(montage: Montage, sources: FilmSources, to: string, opt
     toEncoder.on('error', () => (broken = true)); // its reason comes on standard error
     encoder.stdout!.resume();
     const closed = once(encoder, 'close') as Promise<[number | null, NodeJS.Signals | null]>;
+    const frames = new SharedFrames();
     let done = 0;
     let ended = false;
     void closed.then(() => (ended = true)).catch(() => (ended = true));
     const write = async (frame: Uint8Array): Promise<void> => {
-      if (!toEncoder.write(frame) && !ended) await Promise.race([once(toEncoder, 'drain'), closed]);
+      if (!toEncoder.write(frame, () => frames.giveBack(frame)) && !ended) await Promise.race([once(toEncoder, 'drain'), closed]);
       onFrame?.(++done, score.frames);
     };
 
-    for await (const frame of filmFrames(montage, sources, { from: 0, to: score.frames, signal })) {
+    for await (const frame of ahead(filmFrames(montage, sources, { from: 0, to: score.frames, signal, frames }), FRAMES_AHEAD)) {
       if (broken || ended) break;
       await write(frame);
     }

@@ -7,6 +7,8 @@ export interface ComposeRequest {
   readonly layers: readonly ComposedLayer[];
   readonly dressing: Dressing;
   readonly size: Size;
+  /** where it is put, in memory that both threads share */
+  readonly into: Uint8Array;
 }
 
 // Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
@@ -21,6 +23,9 @@ export class FrameComposer {
   /** why the thread ended, if it did: also between two frames, when nobody waits for it */
   private ended: Error | null = null;
 
+  /** those who wait for a frame, in the order in which they asked */
+  private readonly waiting: { readonly put: () => void; readonly failed: (reason: Error) => void }[] = [];
+
   /** @param files what its looks and titles are made of */
   constructor(
     private readonly size: Size,
@@ -29,31 +34,30 @@ export class FrameComposer {
 
   private start(): Worker {
     const worker = new Worker(WORKER, { workerData: this.files });
+    worker.on('message', () => this.waiting.shift()?.put());
     worker.on('error', (error) => (this.ended = error));
-    worker.on('exit', () => (this.ended ??= new Error('putting the film together ended too soon')));
+    worker.on('exit', () => {
+      // What was wrong comes before it.
+      this.ended ??= new Error('putting the film together ended too soon');
+      for (const { failed } of this.waiting.splice(0)) failed(this.ended);
+    });
     return worker;
   }
 
-  /** @throws Error where the thread ended */
-  compose(layers: readonly ComposedLayer[], dressing: Dressing): Promise<Uint8Array> {
+  /**
+   * @param into where the frame is put, in shared memory
+   * @returns that
+   * @throws Error where the thread ended
+   */
+  compose(layers: readonly ComposedLayer[], dressing: Dressing, into: Uint8Array): Promise<Uint8Array> {
     const worker = (this.worker ??= this.start());
     return new Promise((resolve, reject) => {
       if (this.ended) {
         reject(this.ended);
         return;
       }
-      const forget = (): void => void worker.off('message', done).off('exit', exited);
-      const done = (frame: Uint8Array): void => {
-        forget();
-        resolve(frame);
-      };
-      // What was wrong comes before it, and has been written down above.
-      const exited = (): void => {
-        forget();
-        reject(this.ended!);
-      };
-      worker.on('message', done).on('exit', exited);
-      worker.postMessage({ layers, dressing, size: this.size } satisfies ComposeRequest);
+      this.waiting.push({ put: () => resolve(into), failed: reject });
+      worker.postMessage({ layers, dressing, size: this.size, into } satisfies ComposeRequest);
     });
   }
 

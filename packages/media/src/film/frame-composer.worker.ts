@@ -6,8 +6,7 @@ import type { ComposeRequest } from './frame-composer.ts';
 
 threadStandsBack();
 const port = parentPort!;
-port.on('message', ({ layers, dressing, size }: ComposeRequest) => {
-  const frame = composeFrame(layers, dressing, size, workerData as DressingFiles);
-  // What is a picture as it came lies in memory that both threads share; all else is given away.
-  port.postMessage(frame, frame.buffer instanceof SharedArrayBuffer ? [] : [frame.buffer]);
+port.on('message', ({ layers, dressing, size, into }: ComposeRequest) => {
+  composeFrame(layers, dressing, size, workerData as DressingFiles, into);
+  port.postMessage('put');
 });

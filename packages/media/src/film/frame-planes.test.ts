@@ -93,9 +93,9 @@ describe('pictures in planes', () => {
       top: 2,
       bottom: 4,
       luma: new Uint8Array(32).fill(235),
-      cover: Uint8Array.from({ length: 32 }, (_, i) => (i < 16 ? 255 : 102)),
+      cover: Uint16Array.from({ length: 32 }, (_, i) => (i < 16 ? 256 : 102)),
       chroma: [new Uint8Array(8).fill(128), new Uint8Array(8).fill(200)],
-      chromaCover: new Uint8Array(8).fill(255),
+      chromaCover: new Uint16Array(8).fill(256),
     };
     const out = overlaid(
       drawn(() => 35),
@@ -126,7 +126,7 @@ describe('pictures in planes', () => {
     const overlay = titleOverlay([{ ...title, lines: [line('III')] }], size)!;
     expect((overlay.top + overlay.bottom) / 2).toBeGreaterThan(80);
     expect((overlay.top + overlay.bottom) / 2).toBeLessThan(100);
-    const whole = overlay.luma.filter((v, i) => overlay.cover[i] === 255 && v > 200);
+    const whole = overlay.luma.filter((v, i) => overlay.cover[i] === 256 && v > 200);
     expect(whole.length).toBeGreaterThan(300);
     expect(new Set(whole.filter((v) => v === WHITE)).size).toBe(1);
     // Too wide a line is made smaller.

@@ -2,6 +2,7 @@ import type { Camera, Rect, Way } from '@bluster/core';
 import { kernel } from './picture-kernel.ts';
 import { planesOf, sampleOnto } from './sample-planes.ts';
 import type { Size } from './size.ts';
+import { spares } from './spare-planes.ts';
 import { videoColourOf } from './video-colour.ts';
 
 export type { Size } from './size.ts';
@@ -38,7 +39,7 @@ export function veiled(picture: Uint8Array, { width, height }: Size, colour: str
 
 /** A picture as a camera sees it: enlarged about its middle and moved, bilinear; its edges go on where it does not reach. */
 export function seenBy(picture: Uint8Array, size: Size, { zoom, x, y }: Camera): Uint8Array {
-  const out = picture.slice();
+  const out = spares.copyOf(picture);
   const [width, height] = [size.width * zoom, size.height * zoom];
   const target: Rect = { x: (size.width - width) / 2 + x, y: (size.height - height) / 2 + y, width, height };
   sampleOnto(planesOf(picture, size), out, size, { target, turn: 0 }, 'edges go on');
@@ -49,7 +50,7 @@ export function seenBy(picture: Uint8Array, size: Size, { zoom, x, y }: Camera):
 export function filled({ width, height }: Size, colour: string): Uint8Array {
   const { luma, blue, red } = videoColourOf(colour);
   const pixels = width * height;
-  const out = new Uint8Array(pixels * 1.5);
+  const out = spares.lend(pixels * 1.5);
   out.fill(luma, 0, pixels);
   out.fill(blue, pixels, pixels * 1.25);
   return out.fill(red, pixels * 1.25);
@@ -65,7 +66,7 @@ function* rowsOf({ width, height }: Size, { x, y, width: wide, height: tall }: R
 
 /** Blackens parts of the screen, even in place and size. */
 export function barred(picture: Uint8Array, size: Size, bars: readonly Rect[]): Uint8Array {
-  const out = picture.slice();
+  const out = spares.copyOf(picture);
   const luma = size.width * size.height;
   for (const bar of bars) for (const [start, length] of rowsOf(size, bar)) out.fill(start < luma ? BLACK : GREY, start, start + length);
   return out;
@@ -73,7 +74,7 @@ export function barred(picture: Uint8Array, size: Size, bars: readonly Rect[]): 
 
 /** One picture with a part of another over it, in a part of the screen (even pixels) alone. */
 export function mixWithin(below: Uint8Array, above: Uint8Array, part: number, size: Size, within: Rect): Uint8Array {
-  const out = below.slice();
+  const out = spares.copyOf(below);
   const weight = Math.round(part * 256);
   for (const [start, length] of rowsOf(size, within))
     for (let i = start; i < start + length; i++) out[i] = below[i]! + (((above[i]! - below[i]!) * weight + 128) >> 8);
@@ -82,7 +83,7 @@ export function mixWithin(below: Uint8Array, above: Uint8Array, part: number, si
 
 /** A picture with one of its halves also in place of the other, turned over. */
 export function mirrored(picture: Uint8Array, size: Size, kept: Way): Uint8Array {
-  const out = picture.slice();
+  const out = spares.copyOf(picture);
   const pixels = size.width * size.height;
   for (const [n, plane] of [0, pixels, pixels * 1.25].entries()) {
     const [w, h] = n === 0 ? [size.width, size.height] : [size.width / 2, size.height / 2];
@@ -111,29 +112,27 @@ export function mirrored(picture: Uint8Array, size: Size, kept: Way): Uint8Array
   return out;
 }
 
-/** What is written over a picture: planes like its own, of some of its rows, and how much each pixel covers (0 to 255). */
+/** What is written over a picture: planes like its own, of some of its rows, and how much of each pixel they cover, of 256. */
 export interface Overlay {
   /** the first row and the first one after it, even */
   readonly top: number;
   readonly bottom: number;
   readonly luma: Uint8Array;
   readonly chroma: readonly [Uint8Array, Uint8Array];
-  readonly cover: Uint8Array;
-  readonly chromaCover: Uint8Array;
+  readonly cover: Uint16Array;
+  readonly chromaCover: Uint16Array;
 }
 
 /** A picture with something written over it. */
 export function overlaid(picture: Uint8Array, { width, height }: Size, over: Overlay): Uint8Array {
-  const out = picture.slice();
+  const out = spares.copyOf(picture);
   const pixels = width * height;
-  const lay = (start: number, above: Uint8Array, cover: Uint8Array): void => {
+  const lay = (start: number, above: Uint8Array, cover: Uint16Array): void => {
     const { length } = above;
     const work = kernel.begin(5 * length);
-    // Of 255 to of 256.
-    const parts = Uint16Array.from(cover, (c) => c + (c >> 7));
     const [a, b, to] = [work.put(out.subarray(start, start + length)), work.put(above), work.room(length)];
-    work.code.mixMasked(a, b, to, length, work.put(parts));
-    out.set(work.take(to, length), start);
+    work.code.mixMasked(a, b, to, length, work.put(cover));
+    work.takeInto(to, out.subarray(start, start + length));
   };
   lay(over.top * width, over.luma, over.cover);
   over.chroma.forEach((plane, i) => lay(pixels * (1 + i / 4) + (over.top * width) / 4, plane, over.chromaCover));

@@ -1,5 +1,6 @@
 import type { ChildProcess } from 'node:child_process';
 import type { Readable } from 'node:stream';
+import type { SharedFrames } from './shared-frames.ts';
 
 /** Cuts the raw output of a decoder into frames. The decoder waits while nobody reads. */
 export class FrameReader {
@@ -12,6 +13,8 @@ export class FrameReader {
   constructor(
     readonly child: ChildProcess,
     private readonly frameBytes: number,
+    /** where its frames come from; whoever takes one gives it back */
+    private readonly frames: SharedFrames,
   ) {
     this.chunks = (child.stdout as Readable)[Symbol.asyncIterator]() as AsyncIterator<Buffer>;
     this.first = this.chunks.next();
@@ -28,13 +31,16 @@ export class FrameReader {
   /** The next frame, or null after the last. */
   async next(): Promise<Buffer | null> {
     // Shared, so that the thread that puts frames together reads it where it lies.
-    const frame = Buffer.from(new SharedArrayBuffer(this.frameBytes));
+    const frame = this.frames.lend(this.frameBytes);
     let filled = this.rest.copy(frame, 0, 0, this.frameBytes);
     this.rest = this.rest.subarray(filled);
     while (filled < this.frameBytes) {
       const step = await (this.first ?? this.chunks.next());
       this.first = null;
-      if (step.done) return null;
+      if (step.done) {
+        this.frames.giveBack(frame);
+        return null;
+      }
       const value = step.value;
       const used = value.copy(frame, filled);
       filled += used;

@@ -13,20 +13,21 @@ import {
 import { mixPictures, veiled } from './frame-planes.ts';
 import { kernel } from './picture-kernel.ts';
 import type { Size } from './size.ts';
+import { spares } from './spare-planes.ts';
 import { planesOf, resized, type Plane } from './sample-planes.ts';
 
 type CubeOf = (id: string) => ColourCube | null;
 
 /** A picture with paler colours and lifted black, which needs no way through red, green and blue. */
 function paled(picture: Uint8Array, { width, height }: Size, { saturation, lift }: LookParts): Uint8Array {
-  const out = picture.slice();
+  const out = spares.copyOf(picture);
   const pixels = width * height;
   if (saturation < 1) {
     const work = kernel.begin(2 * pixels);
     const chroma = pixels / 2;
     const [from, to] = [work.put(out.subarray(pixels)), work.room(chroma)];
     work.code.veil(from, 128, to, chroma, Math.round(256 * (1 - saturation)));
-    out.set(work.take(to, chroma), pixels);
+    work.takeInto(to, out.subarray(pixels));
   }
   return lift > 0 ? veiled(out, { width, height }, LIFTED_COLOUR, lift) : out;
 }
@@ -52,7 +53,7 @@ const clip = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : val
  */
 function recolouredByTable(picture: Uint8Array, { width, height }: Size, look: LookParts, cubeOf: CubeOf): Uint8Array {
   const change = colourChange(look, cubeOf);
-  const out = new Uint8Array(picture.length);
+  const out = spares.lend(picture.length);
   const pixels = width * height;
   const half = width / 2;
   for (let by = 0; by < height / 2; by++)
@@ -97,7 +98,7 @@ function blurredPlane(plane: Plane, levels: number): Plane {
 export function blurredPicture(picture: Uint8Array, size: Size, blur: number): Uint8Array {
   const levels = blurLevels(blur, size.height, 1);
   if (levels <= 0.01) return picture;
-  const out = new Uint8Array(picture.length);
+  const out = spares.lend(picture.length);
   for (const [n, plane] of planesOf(picture, size).entries()) {
     // Chroma is half as large already.
     const soft = n === 0 ? blurredPlane(plane, levels) : blurredPlane(plane, Math.max(0, levels - 1));
@@ -165,7 +166,7 @@ function grained(picture: Uint8Array, { width, height }: Size, strength: number,
   const { above, parts } = grainOf(strength);
   const start = grainStart(seed);
   const work = kernel.begin(2 * width * height + 3 * above.length);
-  const out = picture.slice();
+  const out = spares.copyOf(picture);
   const pixels = width * height;
   const [from, to, over, masks] = [work.put(picture.subarray(0, pixels)), work.room(pixels), work.put(above), work.put(parts)];
   for (let y = 0; y < height; y++) {
@@ -177,7 +178,7 @@ function grained(picture: Uint8Array, { width, height }: Size, strength: number,
       x += length;
     }
   }
-  out.set(work.take(to, pixels));
+  work.takeInto(to, out.subarray(0, pixels));
   return out;
 }
 

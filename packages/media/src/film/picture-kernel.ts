@@ -1,5 +1,6 @@
 import { firstFree, instanceOf, type GrowingCode } from '@bluster/core/music/compiled';
 import { PICTURES_WASM } from './pictures.wasm.ts';
+import { spares } from './spare-planes.ts';
 
 /** What the compiled code offers; addresses in bytes. */
 interface Exports extends GrowingCode {
@@ -45,9 +46,15 @@ export class PictureKernel {
     return here;
   }
 
-  /** A copy of bytes out of memory. */
+  /** A copy of bytes out of memory, for the frame that is being made. */
   take(at: number, length: number): Uint8Array {
-    return this.bytes.slice(at, at + length);
+    return this.takeInto(at, spares.lend(length));
+  }
+
+  /** As many bytes out of memory as there is room for. @returns where they were put */
+  takeInto(at: number, to: Uint8Array): Uint8Array {
+    to.set(this.bytes.subarray(at, at + to.length));
+    return to;
   }
 }
 

@@ -1,19 +1,40 @@
 import type { LayerPicture } from './compose-frame.ts';
+import { decodersOf, type Decoder } from './decoders.ts';
+import type { FrameReader } from './frame-reader.ts';
 import type { FilmPicture, FilmPlan, PictureRun } from './picture-runs.ts';
 import type { Size } from './frame-planes.ts';
-import { RunFrames, type OpenRun } from './run-frames.ts';
+import { RunFrames } from './run-frames.ts';
 
-/** The pictures of a plan's frames, one frame after the other. A run is opened while the one before it is read, and closed after its last frame. */
+/** A decoder while the plan is read. */
+interface Open {
+  readonly decoder: Decoder;
+  reader: FrameReader | null;
+}
+
+/**
+ * The pictures of a plan's frames, one frame after the other. What the next run needs is opened while the one before it is read, and
+ * closed when no other run can go on with it.
+ */
 export class PlannedPictures {
-  private readonly opened = new Map<number, OpenRun>();
+  /** of each run */
+  private readonly opened: Open[] = [];
   private readonly reading = new Map<number, RunFrames>();
 
-  /** @param open starts decoding what a run needs */
+  /**
+   * @param open starts decoding frames of what a run shows
+   * @param letGo is told of each picture that is not needed any longer
+   */
   constructor(
     private readonly plan: FilmPlan,
     private readonly screen: Size,
-    private readonly open: (run: PictureRun) => OpenRun,
-  ) {}
+    private readonly open: (run: PictureRun, decoder: Decoder) => FrameReader,
+    private readonly letGo: (frame: Buffer) => void,
+  ) {
+    for (const decoder of decodersOf(plan.runs)) {
+      const one: Open = { decoder, reader: null };
+      for (const run of decoder.runs) this.opened[run] = one;
+    }
+  }
 
   async of(layer: readonly FilmPicture[]): Promise<LayerPicture[]> {
     const pictures: LayerPicture[] = [];
@@ -24,29 +45,33 @@ export class PlannedPictures {
     return pictures;
   }
 
-  /** Says that a frame of the plan is behind: what was read for it alone is closed. */
+  /** Says that a frame of the plan is behind: what was read for it alone is let go. */
   passed(n: number): void {
-    for (const i of this.reading.keys()) {
+    for (const [i, frames] of this.reading) {
       const { first, wants } = this.plan.runs[i]!;
       if (first + wants.length - 1 > n) continue;
       this.reading.delete(i);
-      this.opened.get(i)!.reader.close();
+      frames.close();
+      const { decoder, reader } = this.opened[i]!;
+      if (decoder.runs.at(-1) === i) reader?.close();
     }
   }
 
   close(): void {
-    for (const { reader } of this.opened.values()) reader.close();
+    for (const { reader } of this.opened) reader?.close();
   }
 
-  private opening(i: number): OpenRun {
-    let run = this.opened.get(i);
-    if (!run) this.opened.set(i, (run = this.open(this.plan.runs[i]!)));
-    return run;
+  private opening(i: number): FrameReader {
+    const one = this.opened[i]!;
+    return (one.reader ??= this.open(this.plan.runs[i]!, one.decoder));
   }
 
   private framesOf(i: number): RunFrames {
     let frames = this.reading.get(i);
-    if (!frames) this.reading.set(i, (frames = new RunFrames(this.opening(i), this.plan.runs[i]!.order)));
+    if (!frames) {
+      const { first } = this.opened[i]!.decoder;
+      this.reading.set(i, (frames = new RunFrames(this.opening(i), first, this.plan.runs[i]!.order, this.letGo)));
+    }
     if (this.plan.runs[i + 1]) this.opening(i + 1);
     return frames;
   }

@@ -1,6 +1,7 @@
 import type { Rect } from '@bluster/core';
 import { kernel } from './picture-kernel.ts';
 import type { Size } from './size.ts';
+import { spares } from './spare-planes.ts';
 
 /** How a picture lies on the screen: where, before it is turned about the screen's middle by so many degrees clockwise. */
 export interface Placed {
@@ -51,14 +52,14 @@ const bytesOf = ({ data, start, width, height }: Plane): Uint8Array => data.suba
 /** Samples a plane into another through a placing in the target's own pixels, bilinear. */
 function samplePlane(from: Plane, to: Plane, { target, turn }: Placed, beside: Beside): void {
   const [input, output] = [bytesOf(from), bytesOf(to)];
-  const work = kernel.begin(input.length + output.length + 12 * (to.width + to.height) + 2 * from.width + 4096);
+  const work = kernel.begin(input.length + output.length + 22 * (to.width + to.height) + 4096);
   const [source, out] = [work.put(input), work.put(output)];
   if (turn === 0) {
     const across = sampled(to.width, target.x, target.width, from.width, beside);
     const down = sampled(to.height, target.y, target.height, from.height, beside);
     const columns = [work.put(across.at), work.put(across.part), work.put(across.cover), across.first, across.end];
     const rows = [work.put(down.at), work.put(down.part), work.put(down.cover), down.first, down.end];
-    work.code.sample(source, from.width, from.height, out, to.width, ...columns, ...rows, work.room(2 * from.width + 64));
+    work.code.sample(source, from.width, from.height, out, to.width, ...columns, ...rows, work.room(10 * to.width + 256));
   } else {
     const angle = (-turn * Math.PI) / 180;
     const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
@@ -70,7 +71,7 @@ function samplePlane(from: Plane, to: Plane, { target, turn }: Placed, beside: B
     const steps = [cos * scaleX, sin * scaleY, -sin * scaleX, cos * scaleY, scaleX, scaleY];
     work.code.sampleTurned(source, from.width, from.height, out, to.width, to.height, u, v, ...steps);
   }
-  to.data.set(work.take(out, output.length), to.start);
+  work.takeInto(out, output);
 }
 
 /** A plane in another size, bilinear: exactly half the size is the mean of four. */
@@ -83,7 +84,7 @@ export function resized(from: Plane, width: number, height: number): Plane {
     work.code.halve(source, from.width, from.height, out);
     return { data: work.take(out, width * height), start: 0, width, height };
   }
-  const to: Plane = { data: new Uint8Array(width * height), start: 0, width, height };
+  const to: Plane = { data: spares.lend(width * height), start: 0, width, height };
   samplePlane(from, to, { target: { x: 0, y: 0, width, height }, turn: 0 }, 'edges go on');
   return to;
 }

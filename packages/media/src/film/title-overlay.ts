@@ -3,7 +3,10 @@ import type { TitleItem } from '@bluster/core/finish/titles';
 import { paintTitle } from '@bluster/painter';
 import type { Overlay, Size } from './frame-planes.ts';
 import { loadTitleFaces, type FaceFiles } from './title-faces.ts';
-import { videoColour } from './video-colour.ts';
+import { videoColour, videoLuma } from './video-colour.ts';
+
+/** Of 255 to of 256. */
+const of256 = (cover: number): number => cover + (cover >> 7);
 
 /**
  * Titles as they lie over a picture: painted as the preview paints them, in the colours of video (BT.709, limited range).
@@ -28,35 +31,35 @@ export function titleOverlay(titles: readonly TitleItem[], { width, height }: Si
   bottom += bottom % 2;
 
   const pixels = (bottom - top) * width;
-  const [luma, cover] = [new Uint8Array(pixels), new Uint8Array(pixels)];
-  const [blue, red, chromaCover] = [new Uint8Array(pixels / 4), new Uint8Array(pixels / 4), new Uint8Array(pixels / 4)];
+  const [luma, cover] = [new Uint8Array(pixels), new Uint16Array(pixels)];
+  const [blue, red, chromaCover] = [new Uint8Array(pixels / 4), new Uint8Array(pixels / 4), new Uint16Array(pixels / 4)];
+  const start = 4 * top * width;
   for (let i = 0; i < pixels; i++) {
-    const p = 4 * (top * width + i);
-    luma[i] = videoColour(data[p]!, data[p + 1]!, data[p + 2]!).luma;
-    cover[i] = data[p + 3]!;
+    const p = start + 4 * i;
+    const seen = data[p + 3]!;
+    if (seen === 0) continue;
+    luma[i] = videoLuma(data[p]!, data[p + 1]!, data[p + 2]!);
+    cover[i] = of256(seen);
   }
-  for (let y = 0; y < bottom - top; y += 2)
-    for (let x = 0; x < width; x += 2) {
-      let [r, g, b, sum] = [0, 0, 0, 0];
-      for (const [dx, dy] of [
-        [0, 0],
-        [1, 0],
-        [0, 1],
-        [1, 1],
-      ] as const) {
-        const p = 4 * ((top + y + dy) * width + x + dx);
-        const a = data[p + 3]!;
-        r += data[p]! * a;
-        g += data[p + 1]! * a;
-        b += data[p + 2]! * a;
-        sum += a;
-      }
-      const i = ((y / 2) * width) / 2 + x / 2;
-      chromaCover[i] = Math.round(sum / 4);
-      if (sum === 0) continue;
-      const mean = videoColour(r / sum, g / sum, b / sum);
-      blue[i] = mean.blue;
-      red[i] = mean.red;
+  const half = width / 2;
+  for (let c = 0; c < pixels / 4; c++) {
+    const first = 2 * width * Math.floor(c / half) + 2 * (c % half);
+    let [r, g, b, sum] = [0, 0, 0, 0];
+    for (let k = 0; k < 4; k++) {
+      const i = first + (k >> 1) * width + (k & 1);
+      if (cover[i] === 0) continue;
+      const p = start + 4 * i;
+      const a = data[p + 3]!;
+      r += data[p]! * a;
+      g += data[p + 1]! * a;
+      b += data[p + 2]! * a;
+      sum += a;
     }
+    if (sum === 0) continue;
+    chromaCover[c] = of256(Math.round(sum / 4));
+    const mean = videoColour(r / sum, g / sum, b / sum);
+    blue[c] = mean.blue;
+    red[c] = mean.red;
+  }
   return { top, bottom, luma, cover, chroma: [blue, red], chromaCover };
 }

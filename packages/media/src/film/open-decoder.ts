@@ -1,0 +1,54 @@
+import type { Montage } from '@bluster/core';
+import { countFrames, frameOnScreen, openBefore, squarePixels, wholePicture } from '../probe/frame-filters.ts';
+import type { MediaProbe } from '../probe/probe.ts';
+import { HOSTILE_INPUT, start } from '../program/run.ts';
+import type { Decoder } from './decoders.ts';
+import { FrameReader } from './frame-reader.ts';
+import type { PictureRun } from './picture-runs.ts';
+import type { SharedFrames } from './shared-frames.ts';
+
+/** Where pictures lie. */
+export interface PictureFiles {
+  /** the original clip, or the upright copy of a photo */
+  readonly picturePath: (assetId: string) => string;
+  /** what the clip's original is; null for photos */
+  readonly video: (assetId: string) => MediaProbe['video'];
+}
+
+/** Starts decoding what a run needs, from the first source frame of its decoder to the last. */
+export function openDecoder(
+  montage: Montage,
+  run: PictureRun,
+  { first, last }: Decoder,
+  files: PictureFiles,
+  room: SharedFrames,
+  signal?: AbortSignal,
+): FrameReader {
+  const { item } = run;
+  const { width, height } = run.raster ?? montage.shape;
+  const picture = run.raster ? wholePicture(item.size, run.raster) : frameOnScreen(item, item.size, montage.shape);
+  const raw = ['-an', '-sn', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'];
+  const path = files.picturePath(item.assetId);
+  const video = files.video(item.assetId);
+  let args: string[];
+  if (item.kind === 'photo' || !video) {
+    const colours = 'scale=in_range=full:out_range=tv:in_color_matrix=bt601:out_color_matrix=bt709';
+    args = ['-v', 'error', ...HOSTILE_INPUT, '-i', path, '-frames:v', '1', '-vf', [colours, ...picture].join(','), ...raw];
+  } else {
+    const cut = [`trim=start_pts=${first}:end_pts=${last + 1}`, 'setpts=PTS-STARTPTS'];
+    args = [
+      '-v',
+      'error',
+      ...HOSTILE_INPUT,
+      ...openBefore(path, video, first),
+      '-map',
+      '0:v:0',
+      '-vf',
+      [...countFrames(video, 'before'), ...cut, ...squarePixels(video), ...picture].join(','),
+      '-frames:v',
+      String(last - first + 1),
+      ...raw,
+    ];
+  }
+  return new FrameReader(start('ffmpeg', args, { signal }), (width * height * 3) / 2, room);
+}
