@@ -121,7 +121,7 @@ export default {
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: ['/dist/', '^packages/(core|media)/assembly/', 'node_modules', '[.]wasm[.]ts$', '[.]weights[.]ts$'] },
+    exclude: { path: ['/dist/', '^packages/(core|media|painter)/assembly/', 'node_modules', '[.]wasm[.]ts$', '[.]weights[.]ts$'] },
     tsPreCompilationDeps: true,
     combinedDependencies: true,
     enhancedResolveOptions: {

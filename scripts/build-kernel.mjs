@@ -1,4 +1,4 @@
-// Compiles AssemblyScript of the core and of media to WebAssembly and writes it as modules of bytes, so that pages, workers, the server
+// Compiles AssemblyScript of the core, of the painter and of media to WebAssembly and writes it as modules of bytes, so that pages, workers, the server
 // and the command line all load it alike, without asking for a file. The beat network's weights go the same way.
 import { existsSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -6,6 +6,7 @@ import { join, resolve } from 'node:path';
 
 const core = resolve(import.meta.dirname, '../packages/core');
 const media = resolve(import.meta.dirname, '../packages/media');
+const painter = resolve(import.meta.dirname, '../packages/painter');
 const OPTIONS = ['--optimizeLevel', '3', '--enable', 'simd', '--runtime', 'stub', '--initialMemory', '16', '--noAssert', '--use', 'abort='];
 
 function stale(target, source) {
@@ -18,6 +19,7 @@ for (const [home, folder, name, constant] of [
   [core, 'music', 'tracking', 'TRACKING_WASM'],
   [core, 'music', 'half-rate', 'HALF_RATE_WASM'],
   [media, 'film', 'pictures', 'PICTURES_WASM'],
+  [painter, '.', 'pixels', 'PIXELS_WASM'],
 ]) {
   const source = join(home, `assembly/${name}.ts`);
   const target = join(home, `src/${folder}/${name}.wasm.ts`);

@@ -44,7 +44,7 @@ export interface PaintContext<Image> {
 export interface Pixels {
   readonly width: number;
   readonly height: number;
-  readonly data: { readonly length: number; [index: number]: number };
+  readonly data: { readonly length: number; [index: number]: number; set(from: ArrayLike<number>): void };
 }
 
 /** A picture ready to paint, in whatever size it was decoded. */

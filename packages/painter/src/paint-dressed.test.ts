@@ -127,3 +127,46 @@ test('a title is written around its middle in its colour, and made smaller where
   expect(first).toBeGreaterThanOrEqual(1);
   expect(last).toBeLessThanOrEqual(62);
 });
+
+test('the blurred border of a photo is made once; another photo, another place and a clip have their own', () => {
+  const [one, other] = [halves(), createCanvas(64, 32)];
+  const plain = other.getContext('2d');
+  plain.fillStyle = '#2040a0';
+  plain.fillRect(0, 0, 64, 32);
+  const picture = list.layers[0]!.pictures[0]!;
+  let drawn = 0;
+  /** Sheets that count how often a picture is drawn out of focus: each time it is halved. */
+  const counting = (): ReturnType<typeof nodeSheets> => {
+    const own = nodeSheets();
+    return (name, width, height) => {
+      if (name.startsWith('behind down 0')) drawn++;
+      return own(name, width, height);
+    };
+  };
+  const pixels = (image: Canvas, more: Partial<typeof picture>, sheets: ReturnType<typeof nodeSheets>): Buffer => {
+    const canvas = createCanvas(64, 32);
+    const layers = [{ ...list.layers[0]!, pictures: [{ ...picture, blur: 0.5, ...more }] }];
+    paint<Canvas>(contextOf(canvas), { ...list, layers }, 1, {
+      sheets,
+      cubeOf: () => null,
+      imageOf: () => ({ image, width: 64, height: 32 }),
+    });
+    return canvas.toBuffer('image/png');
+  };
+  const kept = counting();
+  const shown = [
+    [one, {}, true],
+    [one, {}, false],
+    [other, {}, true],
+    [one, { target: { x: -10, y: 0, width: 84, height: 42 } }, true],
+    [one, { kind: 'clip' }, true],
+    [other, { kind: 'clip' }, true],
+    [one, {}, true],
+  ] as const;
+  for (const [image, more, anew] of shown) {
+    drawn = 0;
+    const seen = pixels(image, more, kept);
+    expect(drawn > 0).toBe(anew);
+    expect(seen).toEqual(pixels(image, more, nodeSheets()));
+  }
+});

@@ -8,9 +8,10 @@ import {
   VIGNETTE_COVER,
   VIGNETTE_STOPS,
 } from '@bluster/core/picture/optics';
-import { changesColours, colourChange, type ColourChange } from '@bluster/core/picture/colour-change';
+import { changesColours, colourChange, colourTables, type ColourChange } from '@bluster/core/picture/colour-change';
 import type { ColourCube, LookParts } from '@bluster/core';
 import type { PaintContext, PaintImage, Pixels, Sheets } from './paint-context.ts';
+import { recolourByTables } from './pixel-kernel.ts';
 
 /** Whether a look does more than lie over the picture. */
 export const reworks = (look: LookParts): boolean => look.blur > 0 || changesColours(look);
@@ -204,7 +205,9 @@ export function reworked<Image>(
   const { width, height } = size;
   if (changesColours(look)) {
     const pixels = sheet.context.getImageData(0, 0, width, height);
-    recolour(pixels, colourChange(look, cubeOf));
+    const tables = colourTables(look);
+    if (tables) recolourByTables(pixels.data, tables);
+    else recolour(pixels, colourChange(look, cubeOf));
     sheet.context.putImageData(pixels, 0, 0);
   }
   return blurred({ image: sheet.image, width, height }, blurLevels(look.blur, height, scale), sheets, name);

@@ -45,6 +45,9 @@ const covers = ({ target, turn, opacity, blur }: PictureItem, { width, height }:
   target.x + target.width >= width - 1e-6 &&
   target.y + target.height >= height - 1e-6;
 
+/** What was last painted out of focus on some sheets: of which photo, how it lay, and where it is. */
+const lastBehind = new WeakMap<object, { readonly of: unknown; readonly lies: string; readonly soft: PaintImage<unknown> }>();
+
 class Painter<Image> {
   constructor(
     private readonly list: DrawList,
@@ -60,6 +63,27 @@ class Painter<Image> {
     return { ...this.palette.sheets(`${name} ${width} ${height}`, width, height), width, height };
   }
 
+  /** A picture out of focus, as large as the screen. That of a photo stays the same while the photo does. */
+  private behind({ kind, target, blur }: PictureItem, found: PaintImage<Image>, cut: Rect): PaintImage<Image> {
+    const { scale, palette } = this;
+    const sheet = this.sheet('behind');
+    const lies = JSON.stringify([cut, target, blur, scale, sheet.width, sheet.height]);
+    const last = lastBehind.get(palette.sheets);
+    if (kind === 'photo' && last?.of === found.image && last.lies === lies) return last.soft as PaintImage<Image>;
+    sheet.context.imageSmoothingQuality = 'medium';
+    const [x, y, width, height] = [target.x, target.y, target.width, target.height].map((side) => side * scale) as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    sheet.context.drawImage(found.image, cut.x, cut.y, cut.width, cut.height, x, y, width, height);
+    const soft = blurred(sheet, blurLevels(blur, sheet.height, scale), palette.sheets, 'behind');
+    // Of a clip other frames come in the same place.
+    lastBehind.set(palette.sheets, { of: kind === 'photo' ? found.image : null, lies, soft });
+    return soft;
+  }
+
   /** One picture of a layer. @param zoom by which the canvas enlarges what is painted */
   private picture(context: PaintContext<Image>, item: PictureItem, alpha: number, zoom: number): void {
     const found = this.palette.imageOf(item);
@@ -69,21 +93,7 @@ class Painter<Image> {
     const [sx, sy] = [found.width / item.size.width, found.height / item.size.height];
     const cut: Rect = { x: source.x * sx, y: source.y * sy, width: source.width * sx, height: source.height * sy };
     if (item.blur > 0) {
-      const sheet = this.sheet('behind');
-      sheet.context.imageSmoothingQuality = 'medium';
-      const { scale } = this;
-      sheet.context.drawImage(
-        found.image,
-        cut.x,
-        cut.y,
-        cut.width,
-        cut.height,
-        target.x * scale,
-        target.y * scale,
-        target.width * scale,
-        target.height * scale,
-      );
-      const soft = blurred(sheet, blurLevels(item.blur, sheet.height, scale), this.palette.sheets, 'behind');
+      const soft = this.behind(item, found, cut);
       context.globalAlpha = alpha * item.opacity;
       context.imageSmoothingQuality = 'low';
       context.drawImage(soft.image, 0, 0, soft.width, soft.height, 0, 0, this.list.width, this.list.height);

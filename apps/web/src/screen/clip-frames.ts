@@ -1,5 +1,6 @@
 import { ROUTES } from '@bluster/wire/routes';
 import { MP4, Input, UrlSource, VideoSampleSink, type VideoSample } from 'mediabunny';
+import { decodedOf, letGo, type Decoded } from './decoded.ts';
 
 /** How many decoded frames are held ready. */
 const AHEAD = 6;
@@ -26,8 +27,9 @@ export class ClipFile {
   }
 
   /** The very frame with a number, decoded on its own. */
-  async frame(number: number): Promise<VideoSample | null> {
-    return (await this.sink).getSample((number + 0.5) / this.fps);
+  async frame(number: number): Promise<Decoded | null> {
+    const sample = await (await this.sink).getSample((number + 0.5) / this.fps);
+    return sample && decodedOf(sample);
   }
 
   /** Frames from a number on, decoded ahead. */
@@ -43,7 +45,7 @@ export class ClipFile {
 
 /** Frames one after the other, a few of them decoded before they are asked for. */
 export class FrameStream {
-  private readonly queue: { number: number; sample: VideoSample }[] = [];
+  private readonly queue: { number: number; decoded: Decoded }[] = [];
   private iterator: AsyncGenerator<VideoSample, void, unknown> | null = null;
   private filling = false;
   private ended = false;
@@ -68,8 +70,11 @@ export class FrameStream {
           this.ended = true;
           break;
         }
-        if (this.closed) value.close();
-        else this.queue.push({ number: Math.round(value.timestamp * this.fps), sample: value });
+        const number = Math.round(value.timestamp * this.fps);
+        const decoded = await decodedOf(value);
+        // It may have been closed meanwhile.
+        if (this.closed) letGo(decoded);
+        else this.queue.push({ number, decoded });
       }
     } catch {
       this.ended = true;
@@ -82,16 +87,16 @@ export class FrameStream {
    * The frame with a number, or the last one decoded before it while decoding is behind; null while there is none.
    * Earlier frames are let go.
    */
-  at(number: number): VideoSample | null {
-    while (this.queue.length > 1 && this.queue[1]!.number <= number) this.queue.shift()!.sample.close();
+  at(number: number): Decoded | null {
+    while (this.queue.length > 1 && this.queue[1]!.number <= number) letGo(this.queue.shift()!.decoded);
     void this.fill();
     const first = this.queue[0];
-    return first && first.number <= number ? first.sample : null;
+    return first && first.number <= number ? first.decoded : null;
   }
 
   /** The frame with a number if it is decoded; nothing is let go. */
-  peek(number: number): VideoSample | null {
-    return this.queue.find((q) => q.number === number)?.sample ?? null;
+  peek(number: number): Decoded | null {
+    return this.queue.find((q) => q.number === number)?.decoded ?? null;
   }
 
   /** Whether the frame with a number is the one that `at` gives, or the clip has none after the last. */
@@ -102,7 +107,7 @@ export class FrameStream {
 
   close(): void {
     this.closed = true;
-    for (const { sample } of this.queue) sample.close();
+    for (const { decoded } of this.queue) letGo(decoded);
     this.queue.length = 0;
     void this.iterator?.return(undefined);
   }
@@ -113,7 +118,7 @@ const BACK_CHUNK = 20;
 
 /** Frames one before the other: decoded forwards in chunks, the next chunk while one is shown. */
 export class BackwardStream {
-  private readonly held = new Map<number, VideoSample>();
+  private readonly held = new Map<number, Decoded>();
   private readonly asked = new Set<number>();
   private closed = false;
 
@@ -137,8 +142,9 @@ export class BackwardStream {
     try {
       for await (const sample of (await this.sink).samples(Math.max(0, (first + 0.25) / this.fps), (end - 0.25) / this.fps)) {
         const number = Math.round(sample.timestamp * this.fps);
-        if (this.closed || number >= end) sample.close();
-        else this.held.set(number, sample);
+        const decoded = await decodedOf(sample);
+        if (this.closed || number >= end) letGo(decoded);
+        else this.held.set(number, decoded);
         if (this.closed) return;
       }
     } catch {
@@ -146,19 +152,19 @@ export class BackwardStream {
     }
   }
 
-  at(number: number): VideoSample | null {
+  at(number: number): Decoded | null {
     const chunk = this.chunkOf(number);
     void this.load(chunk);
     void this.load(chunk - 1);
-    for (const [n, sample] of this.held)
+    for (const [n, decoded] of this.held)
       if (this.chunkOf(n) > chunk) {
-        sample.close();
+        letGo(decoded);
         this.held.delete(n);
       }
     return this.held.get(number) ?? null;
   }
 
-  peek(number: number): VideoSample | null {
+  peek(number: number): Decoded | null {
     return this.held.get(number) ?? null;
   }
 
@@ -168,7 +174,7 @@ export class BackwardStream {
 
   close(): void {
     this.closed = true;
-    for (const sample of this.held.values()) sample.close();
+    for (const decoded of this.held.values()) letGo(decoded);
     this.held.clear();
   }
 }

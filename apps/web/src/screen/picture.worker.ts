@@ -24,8 +24,8 @@ import {
   type Slot,
 } from '@bluster/core';
 import { paint, type PaintContext, type PaintImage, type Sheets } from '@bluster/painter';
-import type { VideoSample } from 'mediabunny';
 import { ClipFile, type BackwardStream, type FrameStream } from './clip-frames.ts';
+import { letGo, openDecoded, type Opened } from './decoded.ts';
 import { still, stillAtHand } from './stills.ts';
 import { titleFacesLoaded } from './title-faces.ts';
 import type { FromPicture, PictureMeasure, StripOf, ToPicture } from './messages.ts';
@@ -151,16 +151,6 @@ async function showCut(cut: number): Promise<void> {
 
 const bitmapImage = (bitmap: ImageBitmap): PaintImage<Image> => ({ image: bitmap, width: bitmap.width, height: bitmap.height });
 
-interface Opened {
-  readonly picture: PaintImage<Image>;
-  close: () => void;
-}
-
-function fromSample(sample: VideoSample): Opened {
-  const image = sample.toVideoFrame();
-  return { picture: { image, width: sample.displayWidth, height: sample.displayHeight }, close: () => image.close() };
-}
-
 /** The pictures of a frame, each decoded on its own. They are to be closed. */
 async function picturesOf(list: DrawList): Promise<Map<PictureItem, Opened>> {
   const found = new Map<PictureItem, Opened>();
@@ -171,12 +161,16 @@ async function picturesOf(list: DrawList): Promise<Map<PictureItem, Opened>> {
       if (bitmap) found.set(item, { picture: bitmapImage(bitmap), close: () => undefined });
       continue;
     }
-    const sample = await clip(item.assetId)
+    const decoded = await clip(item.assetId)
       ?.frame(item.frame)
       .catch(() => null);
-    if (!sample) continue;
-    found.set(item, fromSample(sample));
-    sample.close();
+    if (!decoded) continue;
+    const opened = openDecoded(decoded);
+    const close = (): void => {
+      opened.close();
+      letGo(decoded);
+    };
+    found.set(item, { picture: opened.picture, close });
   }
   return found;
 }
@@ -333,10 +327,10 @@ function playFrame(): void {
       const mixedIn = layer?.source !== item.frame;
       const again = copies.get(`${item.shotId} ${item.frame}`);
       if (again) return { image: again, width: again.width, height: again.height };
-      const sample = mixedIn ? stream?.peek(item.frame) : stream?.at(item.frame);
-      if (!stream || !sample) return null;
+      const decoded = mixedIn ? stream?.peek(item.frame) : stream?.at(item.frame);
+      if (!stream || !decoded) return null;
       exact &&= stream.has(item.frame) || mixedIn;
-      const image = fromSample(sample);
+      const image = openDecoded(decoded);
       opened.push(image);
       if (repeating) keepCopy(item, image.picture);
       return image.picture;

@@ -82,17 +82,48 @@ function cubed({ size, colours }: ColourCube, part: number): ColourChange {
   };
 }
 
+/** What a look without tables of colours does, as tables of levels. */
+export interface ColourTables {
+  /** what becomes of each level of red, green and blue at first */
+  readonly before: Uint8Array;
+  /** how colourful it then becomes about its brightness, of 256 */
+  readonly saturation: number;
+  /** what becomes of the levels of red, of green and of blue after that */
+  readonly after: readonly [Uint8Array, Uint8Array, Uint8Array];
+}
+
+interface Levels extends Omit<ColourTables, 'after'> {
+  readonly warm: readonly Uint8Array[];
+  readonly lifted: readonly Uint8Array[];
+}
+
+function levelsOf(look: LookParts): Levels {
+  const { gain, contrast, warm, kept, lift } = colourSteps(look);
+  return {
+    before: levels((level) => (byte(level * gain) - 127.5) * contrast + 127.5),
+    saturation: Math.round(look.saturation * 256),
+    warm: warm.map((by) => levels((level) => level * by)),
+    lifted: lift.map((add) => levels((level) => level * kept + add)),
+  };
+}
+
+/** The same as colourChange, for those who change many pixels at once; null where a table of colours is in the look. */
+export function colourTables(look: LookParts): ColourTables | null {
+  if (look.tables.some(({ part }) => part > 0)) return null;
+  const { before, saturation, warm, lifted } = levelsOf(look);
+  const after = warm.map((table, n) => table.map((level) => lifted[n]![level]!));
+  return { before, saturation, after: after as unknown as ColourTables['after'] };
+}
+
 /**
  * What a look does to colours, each held to what can be shown: exposure in stops, contrast about middle grey, saturation by BT.709
  * brightness, warmth, tables of colours, lifted black; in that order.
  * @param cubeOf a table of colours by its id; one that is not there changes nothing
  */
 export function colourChange(look: LookParts, cubeOf: (id: string) => ColourCube | null): ColourChange {
-  const { gain, contrast, warm, kept, lift } = colourSteps(look);
-  const saturation = Math.round(look.saturation * 256);
-  const before = levels((level) => (byte(level * gain) - 127.5) * contrast + 127.5);
-  const [red, green, blue] = warm.map((by) => levels((level) => level * by)) as [Uint8Array, Uint8Array, Uint8Array];
-  const [black, mid, light] = lift.map((add) => levels((level) => level * kept + add)) as [Uint8Array, Uint8Array, Uint8Array];
+  const { before, saturation, warm, lifted } = levelsOf(look);
+  const [red, green, blue] = warm as [Uint8Array, Uint8Array, Uint8Array];
+  const [black, mid, light] = lifted as [Uint8Array, Uint8Array, Uint8Array];
   const cubes = look.tables.flatMap(({ id, part }) => {
     const cube = cubeOf(id);
     return cube && part > 0 ? [cubed(cube, part)] : [];
