@@ -14,7 +14,7 @@ export function LinePlayhead({ line, width, height }: { line: Line; width: numbe
     if (here) element.style.transform = `translateX(${lineX(line, time, width)}px)`;
   });
   return (
-    <div ref={ref} className="pointer-events-none absolute top-0 left-0 z-20 hidden" style={{ height }}>
+    <div ref={ref} className="pointer-events-none absolute top-0 left-0 z-20 hidden will-change-transform" style={{ height }}>
       <div className="absolute -top-1 -left-1 size-2 rounded-full bg-coral" />
       <div className="absolute -left-px h-full w-0.5 bg-coral" />
     </div>

@@ -1,17 +1,18 @@
 import { LoaderCircle, Pause, Play, Repeat, SkipBack, StepBack, StepForward } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState } from 'react';
-import { barAndBeat, clock, frameAt, toSongTime, type Montage } from '@bluster/core';
+import { useCallback, useEffect, useRef } from 'react';
+import { frameAt, type Montage } from '@bluster/core';
 import { useAssets } from '../api/use-project.ts';
 import type { AssetAnswer as Asset } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
 import { useSize } from '../interface/use-size.ts';
 import { player } from '../playback/player.ts';
-import { usePlayer, usePlayhead } from '../playback/use-player.ts';
+import { usePlayer } from '../playback/use-player.ts';
 import { useMontage } from '../document/editor.ts';
 import { SizeButtons } from '../workbench/size-buttons.tsx';
 import { answersBehind, behindCame } from './behind.ts';
 import type { FromPicture, ToPicture } from './messages.ts';
 import PictureWorker from './picture.worker.ts?worker';
+import { Whereabouts } from './whereabouts.tsx';
 
 /** How often the worker's clock is set by the audio clock while it plays. */
 const CLOCK_MS = 200;
@@ -140,9 +141,6 @@ export function Transport({
 }): React.JSX.Element {
   const montage = useMontage();
   const { playing, waiting, loop } = usePlayer();
-  const [time, setTime] = useState(0);
-  usePlayhead(setTime);
-  const place = montage.song ? barAndBeat(montage, toSongTime(montage.song.pieces, time)) : null;
   return (
     <div className="@container shrink-0 border-b border-edge bg-cloth">
       <div className="flex min-h-[46px] flex-wrap items-center gap-x-1 px-3.5 py-1 @max-[400px]:px-2">
@@ -171,15 +169,7 @@ export function Transport({
         <Button look="quiet" tight hint="One frame on" hotkey="." aria-label="One frame on" onClick={() => stepFrames(montage, 1)}>
           <StepForward size={14} />
         </Button>
-        <b className="figures mx-1 text-[13px]" data-testid="time">
-          {clock(time)}
-        </b>
-        <span
-          className="min-w-0 flex-1 truncate text-[12px] text-soft tabular-nums @max-[400px]:order-last @max-[400px]:basis-full"
-          data-testid="place"
-        >
-          {place ? `bar ${place.bar} · beat ${place.beat} · ` : ''}frame {frameAt(time, montage.shape.rate)}
-        </span>
+        <Whereabouts />
         <Button
           look="quiet"
           on={loop !== null}

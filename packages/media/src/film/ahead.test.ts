@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals';
 import { ahead } from './ahead.ts';
 
 /** Counts, and says how far it has come and whether it was closed. */
-function counter(to: number, failing = Infinity) {
+function counter(to: number, failing = Infinity): { seen: { made: number; closed: boolean }; source: AsyncGenerator<number> } {
   const seen = { made: 0, closed: false };
   async function* count(): AsyncGenerator<number> {
     try {

@@ -16,7 +16,7 @@ export async function* ahead<T>(source: AsyncGenerator<T>, most: number): AsyncG
       const { done, value } = await waiting.shift()!;
       if (done) return;
       ask();
-      yield value as T;
+      yield value;
     }
   } finally {
     await source.return(undefined);
