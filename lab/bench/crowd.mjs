@@ -53,7 +53,7 @@ function crowdedMontage(items) {
   return core.carryOut(montage, { do: 'fill', options: core.FILL_DEFAULTS });
 }
 
-/** Starts the crowded project. @returns where its views are, and how to end it */
+/** Starts the crowded project. @returns where its views are, how its montage becomes another one, and how to end it */
 export async function crowdedServer() {
   const demo = await demoServer();
   const at = new URL(demo.base);
@@ -62,7 +62,7 @@ export async function crowdedServer() {
   const song = { ...list.find((a) => a.kind === 'song'), id: SONG, name: 'crowd.mp3' };
   const sound = longSong();
   let revision = 1;
-  const document = crowdedMontage(items);
+  let document = crowdedMontage(items);
   const json = (reply, body) => reply.setHeader('content-type', 'application/json').end(JSON.stringify(body));
   const answers = new Map([
     [`/api/projects/${demo.project}/assets`, (_, reply) => json(reply, [song, ...all])],
@@ -97,5 +97,9 @@ export async function crowdedServer() {
     demo.stop();
   };
   const { port } = /** @type {import('node:net').AddressInfo} */ (server.address());
-  return { base: `http://127.0.0.1:${port}/projects/${demo.project}`, stop };
+  const change = (into) => {
+    document = into(document);
+    revision++;
+  };
+  return { base: `http://127.0.0.1:${port}/projects/${demo.project}`, change, stop };
 }

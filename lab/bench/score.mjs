@@ -1,6 +1,7 @@
 // Commands on a score of 2,000 slots with 500 clips, in core; and as multiples of one reading of the document from JSON,
 // which is work of the same kind on the same machine.
 import { there } from '../../scripts/there.mjs';
+import { dressedThroughout, dressingCommands } from './dressed-throughout.mjs';
 import * as core from '../../packages/core/dist/index.js';
 
 const CLIPS = 500;
@@ -158,6 +159,17 @@ export function benchScore() {
   const closed = middle(5, () => core.carryOut({ ...bare }, gaps));
   const match = middle(3, () => core.planFill({ ...bare }, { ...core.FILL_DEFAULTS, order: 'match' }, knowledge));
   const report = middle(3, () => core.syncReport({ ...montage }));
+  const dressed = dressedThroughout(montage);
+  const worn = Object.entries(dressingCommands(dressed));
+  for (const [, command] of worn) for (let i = 0; i < 3; i++) core.carryOut(dressed, command);
+  const dressing = worn.map(([name, command]) => ({ name, ms: middle(9, () => core.carryOut(dressed, command)) }));
+  if (process.env.BLUSTER_EACH) for (const { name, ms } of dressing) console.error(`dressed: ${name} ${ms.toFixed(2)} ms`);
+  const slowestWorn = slowestOf(dressing);
+  let frame = 0;
+  core.drawListAt(dressed, 0);
+  const list = middle(99, () => core.drawListAt(dressed, (frame += 307)));
+  // What an edit costs the preview: all that is remembered of the montage is worked out anew.
+  const listAnew = middle(5, () => core.drawListAt({ ...dressed }, 15_000));
   return [
     { what: `slowest of ${spent.length} commands, 2,000 slots: ${slowest.name}`, value: slowest.ms, unit: ' ms', limit: 16 },
     { what: 'mean of them', value: mean(spent), unit: ' ms' },
@@ -168,5 +180,9 @@ export function benchScore() {
     { what: 'the same from the list of gaps', value: closed, unit: ' ms', limit: 100 },
     { what: 'the same by best match', value: match, unit: ' ms', limit: 2000 },
     { what: 'sync report of it', value: report, unit: ' ms' },
+    { what: `dressed throughout, slowest of ${worn.length} commands: ${slowestWorn.name}`, value: slowestWorn.ms, unit: ' ms', limit: 16 },
+    { what: 'mean of them', value: mean(dressing), unit: ' ms' },
+    { what: 'what one frame of it shows, the middle one', value: list, unit: ' ms' },
+    { what: 'the same after an edit', value: listAnew, unit: ' ms' },
   ];
 }

@@ -1,3 +1,4 @@
+import { byId } from '../lists/by-id.ts';
 import { frameTime } from '../time/frames.ts';
 import { toMontageTime } from '../music/arrangement.ts';
 import { CommandError } from '../document/command-error.ts';
@@ -72,7 +73,7 @@ export function rehang(montage: Montage, pegs: readonly Peg[]): Montage {
 
 /** The peg of an id; a sentence where it is gone. */
 export function pegNamed(montage: Montage, id: string): Peg {
-  const found = montage.pegs.find((p) => p.id === id);
+  const found = byId(montage.pegs, (p) => p.id).get(id);
   if (!found) throw new CommandError('That peg is no longer there. The start and the end of the montage always stay.');
   return found;
 }
