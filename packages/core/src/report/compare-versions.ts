@@ -32,8 +32,8 @@ export interface Comparison {
 /** What a slot's shot wears and how it moves, and the transition into it. */
 function dressOf({ placed, start }: Slot, montage: Montage): string {
   const { shot } = placed ?? { shot: undefined };
-  const { looks, view, border, opacity, inset, comes, goes, ducks } = shot ?? {};
-  return JSON.stringify([shot && movesOf(montage, shot), looks, view, border, opacity, inset, comes, goes, ducks, start.peg?.transition]);
+  const { looks, view, border, blend, whenShort, ducks } = shot ?? {};
+  return JSON.stringify([shot && movesOf(montage, shot), looks, view, border, blend, whenShort, ducks, start.peg?.transition]);
 }
 
 const linesOf = (report: SyncReport, montage: Montage): VersionLine[] => {
@@ -41,16 +41,27 @@ const linesOf = (report: SyncReport, montage: Montage): VersionLine[] => {
   return report.slots.map((slot, i) => ({ slot, cut: i === 0 ? null : report.cuts[i - 1]!, dress: dressOf(slots[i]!, montage) }));
 };
 
-/** What lies over all of a montage, each with its word. */
-const OVER_ALL = {
-  effects: 'effects',
-  titles: 'titles',
-  levels: 'levels of the sound',
-  looks: 'looks of all',
-  letterboxes: 'letterboxes',
-  fades: 'fades into a colour',
-  pictureFades: 'fades at the ends',
-} as const satisfies Partial<Record<keyof Montage, string>>;
+/** The shots of the lines over the score: where each lies, and what is shown of it in which way. */
+const cutawaysOf = (montage: Montage): unknown =>
+  scoreOf(montage).over.map((slot) => {
+    const { id: _, startPeg: __, endPeg: ___, ...shot } = slot.placed!.shot;
+    return [slot.start.frame, slot.end.frame, shot];
+  });
+
+/** What lies over all of a montage, or all of it hangs on, each with its word. */
+const OVER_ALL: Readonly<Record<string, (montage: Montage) => unknown>> = {
+  shape: ({ shape }) => shape,
+  song: ({ song }) => song && [song.assetId, song.pieces, song.fadeIn, song.fadeOut],
+  marks: ({ marks }) => marks.map(({ kind, time }) => [kind, time]),
+  cutaways: cutawaysOf,
+  effects: ({ effects }) => effects,
+  titles: ({ titles }) => titles,
+  'levels of the sound': ({ levels }) => levels,
+  'looks of all': ({ looks }) => looks,
+  letterboxes: ({ letterboxes }) => letterboxes,
+  'fades into a colour': ({ fades }) => fades,
+  'fades at the ends': ({ pictureFades }) => pictureFades,
+};
 
 const alike = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
@@ -84,8 +95,6 @@ export function compareVersions(first: Montage, second: Montage): Comparison {
       k++;
     }
   }
-  const overAll = (Object.keys(OVER_ALL) as (keyof typeof OVER_ALL)[]).flatMap((key) =>
-    alike(first[key], second[key]) ? [] : [OVER_ALL[key]],
-  );
+  const overAll = Object.entries(OVER_ALL).flatMap(([word, of]) => (alike(of(first), of(second)) ? [] : [word]));
   return { lines, same: lines.filter((l) => l.change === 'same').length, overAll, a, b };
 }
