@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import { createCanvas, type Canvas } from '@napi-rs/canvas';
 import type { DrawList } from '@bluster/core';
-import type { TitlePiece } from '@bluster/core/finish/titles';
+import type { TitleItem, TitlePiece } from '@bluster/core/finish/titles';
 import { paint } from './paint.ts';
 import { contextOf, nodeSheets } from './testing/node-sheets.ts';
 
@@ -116,8 +116,8 @@ test('a title is written around its middle in its colour, and made smaller where
     shadow: true,
   };
   const whole = (text: string): TitlePiece[] => [{ text, opacity: 1, below: 0, scale: 1 }];
-  const seen = (lines: string[]): [number, number] => {
-    const at = painted({ layers: [], titles: [{ ...title, lines: lines.map(whole) }] });
+  const seen = (lines: string[], more: Partial<TitleItem> = {}): [number, number] => {
+    const at = painted({ layers: [], titles: [{ ...title, ...more, lines: lines.map(whole) }] });
     const columns = Array.from({ length: 64 }, (_, x) => Array.from({ length: 32 }, (_, y) => at(x, y)[1]!).some((g) => g > 200));
     return [columns.indexOf(true), columns.lastIndexOf(true)];
   };
@@ -126,6 +126,9 @@ test('a title is written around its middle in its colour, and made smaller where
   const [first, last] = seen(['HHHHHHHHHHHH']);
   expect(first).toBeGreaterThanOrEqual(1);
   expect(last).toBeLessThanOrEqual(62);
+  // Nor does its plate leave the picture.
+  const plated = seen(['HHHHHHHHHHHH'], { widest: 50, plate: { colour: '#00ff00', opacity: 1 } });
+  expect(plated).toEqual([7, 56]);
 });
 
 test('the blurred border of a photo is made once; another photo, another place and a clip have their own', () => {

@@ -53,7 +53,9 @@ class TitlePainter {
   ) {
     const texts = title.lines.map((line) => line.map((piece) => piece.text).join(''));
     this.setFont(title.size * scale);
-    const wide = Math.max(1, ...texts.map((text) => context.measureText(text).width)) / scale;
+    // With the plate, which must not leave the picture either.
+    const beside = title.plate ? 2 * PLATE.across * title.size : 0;
+    const wide = Math.max(1, ...texts.map((text) => context.measureText(text).width)) / scale + beside;
     this.size = (wide > title.widest ? (title.size * title.widest) / wide : title.size) * scale;
     this.setFont(this.size);
     this.widths = texts.map((text) => context.measureText(text).width);
