@@ -38,6 +38,26 @@ test.describe('the demo, view by view', () => {
         expect(problems).toEqual([]);
       });
 
+  test('where less motion is asked for, nothing moves but the montage', async ({ page }) => {
+    /** How many elements there are that change their looks little by little. */
+    const moving = (): Promise<number> =>
+      page.evaluate(
+        () =>
+          [...document.querySelectorAll('*')].filter((element) => {
+            const { animationName, transitionDuration } = getComputedStyle(element);
+            return animationName !== 'none' || transitionDuration.split(', ').some((time) => parseFloat(time) > 0);
+          }).length,
+      );
+    for (const view of ['song', 'footage', 'score', 'finish', 'export']) {
+      await page.emulateMedia({ reducedMotion: 'no-preference' });
+      await page.goto(`/projects/${project}/${view}`);
+      await whenSaved(page);
+      expect(await moving(), view).toBeGreaterThan(0);
+      await page.emulateMedia({ reducedMotion: 'reduce' });
+      expect(await moving(), view).toBe(0);
+    }
+  });
+
   for (const theme of ['light', 'dark'] as const)
     test(`what a montage is dressed in, by ${theme === 'light' ? 'day' : 'night'}: nothing that axe finds`, async ({ page }) => {
       await page.emulateMedia({ colorScheme: theme });
