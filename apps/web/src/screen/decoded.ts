@@ -36,7 +36,10 @@ export async function decodedOf(sample: VideoSample): Promise<Decoded> {
     const usual = format === 'I420' && colorSpace.matrix === 'bt709' && colorSpace.fullRange === false;
     if (!usual || visibleRect?.width !== width || visibleRect.height !== height) return { planes: null, sample };
     const bytes = roomFor(frame.allocationSize());
-    const [luma, blue, red] = await frame.copyTo(bytes);
+    const layout = await frame.copyTo(bytes).catch(() => null);
+    // One that cannot be copied may still be drawn.
+    if (!layout) return { planes: null, sample };
+    const [luma, blue, red] = layout;
     sample.close();
     return { planes: { bytes, layout: [luma!, blue!, red!], width, height }, sample: null };
   } finally {
@@ -47,7 +50,10 @@ export async function decodedOf(sample: VideoSample): Promise<Decoded> {
 /** Lets a frame go. */
 export function letGo({ planes, sample }: Decoded): void {
   sample?.close();
-  if (planes && spare.length < MOST_SPARE) spare.push(planes.bytes);
+  if (!planes) return;
+  // Those of another size, which nobody asks for any longer, go first.
+  spare.push(planes.bytes);
+  if (spare.length > MOST_SPARE) spare.shift();
 }
 
 /** A frame ready to paint, and how it is done with. */
