@@ -13,6 +13,7 @@ import {
   type PlacedMark,
 } from '@bluster/core';
 import { lineX } from '../lines/line-x.ts';
+import { SignImage } from '../lines/sign-image.tsx';
 import { useEditor, useMontage } from '../document/editor.ts';
 import { EFFECT_SIGNS } from './effect-signs.tsx';
 import { toggleEffectOn, useFinishing } from './finishing.ts';
@@ -93,19 +94,19 @@ export const EffectsLane = memo(function EffectsLane({ line, width }: { line: Li
 
 function FiringSign({ firing, label, x }: { firing: Firing; label: string; x: number }): React.JSX.Element {
   const { effect, at } = firing;
-  const { Sign, colour } = EFFECT_SIGNS[effect.kind];
+  const { drawn, ink } = EFFECT_SIGNS[effect.kind];
   return (
     <button
       type="button"
-      className={`absolute top-[2px] grid size-4 place-items-center ${colour} hover:z-10 hover:rounded-sm hover:bg-paper`}
-      style={{ left: x - 8, opacity: 0.45 + 0.55 * effect.strength }}
+      className="absolute top-[2px] grid size-4 place-items-center hover:z-10 hover:rounded-sm hover:bg-paper"
+      style={{ left: x - 8 }}
       aria-label={`${label}, remove it`}
       title={`${label} · click takes it away`}
       data-testid={`firing-${effect.kind}`}
       onPointerDown={(e) => e.stopPropagation()}
       onClick={() => useEditor.getState().run({ do: 'toggleEffect', kind: effect.kind, markId: at ?? '', firing: [{ id: effect.id, at }] })}
     >
-      <Sign size={13} />
+      <SignImage drawn={drawn} size={13} ink={ink} strength={0.45 + 0.55 * effect.strength} />
     </button>
   );
 }

@@ -171,7 +171,7 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
     <ul className="space-y-2 border-t border-edge pt-3" aria-label="Effects">
       {rows.map(({ key, effects, text }) => {
         const [first] = effects;
-        const { Sign, colour } = EFFECT_SIGNS[first!.kind];
+        const { Sign, ink } = EFFECT_SIGNS[first!.kind];
         const { title } = EFFECTS[first!.kind];
         const name = montage.sounds.find((sound) => sound.assetId === first!.assetId)?.name ?? title;
         const ids = effects.map((e) => e.id);
@@ -179,7 +179,7 @@ function Laid({ montage }: { montage: Montage }): React.JSX.Element {
         return (
           <li key={key} className="text-[12.5px]" data-testid="effect-row">
             <p className="flex flex-wrap items-center gap-1.5">
-              <Sign size={14} className={colour} />
+              <Sign size={14} style={{ color: `var(--${ink})` }} />
               <b className="max-w-44 truncate font-semibold">{name}</b> on {text}
               <span className="figures text-[11px] text-soft">{times} ×</span>
               <Button

@@ -28,6 +28,7 @@ export const FinishLine = memo(function FinishLine(props: LineProps): React.JSX.
   const { line, width } = props;
   const montage = useMontage();
   const inHand = useTurn('held');
+  const lanes = useTurn('held');
   const tab = useFinishing((state) => state.tab);
   const on = onLine(montage, line);
   return (
@@ -58,6 +59,10 @@ export const FinishLine = memo(function FinishLine(props: LineProps): React.JSX.
               <LevelsLane line={line} width={width} />
             </div>
           )}
+        </>
+      )}
+      {lanes && (
+        <>
           <div className="pointer-events-none absolute inset-x-0" style={{ top: MOVES_TOP }}>
             <MovesLane slots={on.slots} line={line} width={width} />
           </div>

@@ -16,6 +16,8 @@ import { chooseTitle, useFinishing } from './finishing.ts';
 export const TITLES_HEIGHT = 18;
 /** The end of a title can be dragged within so many pixels. */
 const END_PX = 8;
+/** No letter of the strips is wider, pixels. */
+const WIDEST_LETTER_PX = 11;
 /** Farther than this from a mark, a dragged title starts at a mere time, seconds. */
 const REACH_S = 0.3;
 
@@ -60,11 +62,15 @@ function Strip({ placed, line, width, fps }: { placed: PlacedTitle; line: Line; 
   };
   const shift = drag && !drag.end ? drag.dx : 0;
   const longer = drag?.end ? drag.dx : 0;
+  const wide = Math.max(10, right - left - 1 + longer);
+  const text = starts || left === 0 ? title.text.replaceAll('\n', ' / ') : '';
+  // What is cut off costs the browser a layer's worth of thinking, so only what may be too long is.
+  const cutOff = text.length * WIDEST_LETTER_PX + 14 > wide;
   return (
     <button
       type="button"
-      className={`absolute top-0 touch-none truncate rounded-sm border px-1.5 text-left text-[11px] leading-[15px] ${chosen ? 'border-spruce bg-spruce text-on-spruce' : 'border-edge bg-paper'} ${starts ? '' : 'rounded-l-none border-l-0'} ${ends ? '' : 'rounded-r-none border-r-0'}`}
-      style={{ left: left + shift, width: Math.max(10, right - left - 1 + longer), height: TITLES_HEIGHT - 1 }}
+      className={`absolute top-0 touch-none ${cutOff ? 'truncate' : 'whitespace-nowrap'} rounded-sm border px-1.5 text-left text-[11px] leading-[15px] ${chosen ? 'border-spruce bg-spruce text-on-spruce' : 'border-edge bg-paper'} ${starts ? '' : 'rounded-l-none border-l-0'} ${ends ? '' : 'rounded-r-none border-r-0'}`}
+      style={{ left: left + shift, width: wide, height: TITLES_HEIGHT - 1 }}
       title={`${title.text} · drag it to another mark, its end to make it longer`}
       data-testid="title-strip"
       onPointerDown={(e) => {
@@ -90,7 +96,7 @@ function Strip({ placed, line, width, fps }: { placed: PlacedTitle; line: Line; 
       }}
       onKeyDown={(e) => e.key === 'Enter' && chooseTitle(title)}
     >
-      {starts || left === 0 ? title.text.replaceAll('\n', ' / ') : ''}
+      {text}
       {ends && <span className="absolute inset-y-0 right-0 w-2 cursor-ew-resize" />}
     </button>
   );

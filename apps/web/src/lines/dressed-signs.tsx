@@ -1,7 +1,8 @@
-import { Blend, Crop, Move } from 'lucide-react';
+import { Blend, Crop, Move } from 'lucide';
 import { memo } from 'react';
 import { movesOf, MOVES, type PlacedShot } from '@bluster/core';
 import { useMontage } from '../document/editor.ts';
+import { SignImage } from './sign-image.tsx';
 
 /** Small signs of what a shot is dressed in: that its frame travels, that it was framed by hand, that it wears a look. */
 export const DressedSigns = memo(function DressedSigns({ placed: { shot } }: { placed: PlacedShot }): React.JSX.Element | null {
@@ -20,9 +21,9 @@ export const DressedSigns = memo(function DressedSigns({ placed: { shot } }: { p
       title={said.join(' · ')}
       data-testid="dressed-signs"
     >
-      {moves.length > 0 && <Move size={10} aria-label="moves" />}
-      {shot.view && <Crop size={10} aria-label="framed by hand" />}
-      {looks.length > 0 && <Blend size={10} aria-label="wears a look" />}
+      {moves.length > 0 && <SignImage drawn={Move} size={10} ink="ink" label="moves" />}
+      {shot.view && <SignImage drawn={Crop} size={10} ink="ink" label="framed by hand" />}
+      {looks.length > 0 && <SignImage drawn={Blend} size={10} ink="ink" label="wears a look" />}
     </span>
   );
 });

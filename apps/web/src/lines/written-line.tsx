@@ -35,7 +35,7 @@ export function WrittenLine(props: WrittenLineProps): React.JSX.Element {
   const pieces = montage.song!.pieces;
   const fps = framesPerSecond(montage.shape.rate);
   return (
-    <div className="relative" style={{ height }} data-testid={testId}>
+    <div className="relative will-change-transform" style={{ height }} data-testid={testId}>
       <p className="flex h-[18px] items-center text-[11px] text-soft">
         <span className="figures w-[58px]">{line.bar > 0 ? `bar ${line.bar}` : ''}</span>
         <em>{sectionAt(montage, pieces, line)}</em>
