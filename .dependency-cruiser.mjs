@@ -31,6 +31,7 @@ const CORE = [
   'sound',
   'report',
   'formats',
+  'films',
   'commands',
 ];
 /** Folders of the pages, in the same way; the five views stand side by side and know nothing of each other. */

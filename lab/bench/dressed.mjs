@@ -9,7 +9,8 @@ const media = resolve(import.meta.dirname, '../../demo/media');
 
 export async function benchDressed() {
   const core = await import('../../packages/core/dist/index.js');
-  const { renderFilm, videoCodec } = await import('../../packages/media/dist/film/film.js');
+  const { renderFilm } = await import('../../packages/media/dist/film/film.js');
+  const { videoCodec } = await import('../../packages/media/dist/film/encoder-words.js');
   const { probe } = await import('../../packages/media/dist/probe/probe.js');
   const { soundToWav } = await import('../../packages/media/dist/sound/sound.js');
   const { programPath } = await import('../../packages/media/dist/program/programs.js');
@@ -36,7 +37,16 @@ export async function benchDressed() {
   await ours();
   const sound = ['-c:a', 'aac', '-b:a', '192k', '-movflags', '+faststart'];
   const theirs = () =>
-    timed(programPath('ffmpeg'), ['-v', 'error', '-y', '-i', film, ...videoCodec('h264'), ...sound, join(scratch, 'alone.mp4')]);
+    timed(programPath('ffmpeg'), [
+      '-v',
+      'error',
+      '-y',
+      '-i',
+      film,
+      ...videoCodec({ preset: core.FILM_PRESETS.h264, quality: 'good' }),
+      ...sound,
+      join(scratch, 'alone.mp4'),
+    ]);
   const { a, b, ratio } = await byTurns(1, ours, theirs);
   const { frames } = core.scoreOf(montage);
   return [

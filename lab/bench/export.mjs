@@ -13,7 +13,8 @@ const SIZE = { width: 1280, height: 720 };
 
 export async function benchExport() {
   const core = await import('../../packages/core/dist/index.js');
-  const { renderFilm, videoCodec } = await import('../../packages/media/dist/film/film.js');
+  const { renderFilm } = await import('../../packages/media/dist/film/film.js');
+  const { videoCodec } = await import('../../packages/media/dist/film/encoder-words.js');
   const { probe } = await import('../../packages/media/dist/probe/probe.js');
   const { soundToWav } = await import('../../packages/media/dist/sound/sound.js');
   const { programPath } = await import('../../packages/media/dist/program/programs.js');
@@ -64,7 +65,13 @@ export async function benchExport() {
     await renderFilm(montage, sources, join(scratch, 'ours.mp4'));
     return Number(process.hrtime.bigint() - start) / 1e9;
   };
-  const theirs = () => timed(programPath('ffmpeg'), [...alone, ...videoCodec('h264'), ...sound, join(scratch, 'alone.mp4')]);
+  const theirs = () =>
+    timed(programPath('ffmpeg'), [
+      ...alone,
+      ...videoCodec({ preset: core.FILM_PRESETS.h264, quality: 'good' }),
+      ...sound,
+      join(scratch, 'alone.mp4'),
+    ]);
   const { a, b, ratio } = await byTurns(3, ours, theirs);
   return [
     { what: `export, ${frames} frames in ${slots.length} shots, 1280x720`, value: a, unit: ' s' },

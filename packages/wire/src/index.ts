@@ -11,8 +11,8 @@ export {
 } from './asset.ts';
 export type { Changes } from './changes.ts';
 export { DressingAnswer, KeepDressingRequest } from './dressing.ts';
-export { ExportRequest, LoudnessAnswer } from './export.ts';
-export { ExportResult, JOB_KINDS, JOB_STATES, JobAnswer, type JobKind, type JobState } from './job.ts';
+export { ExportRequest, LoudnessAnswer, REPORT_FORMS, type ReportForm, ReportQuery } from './export.ts';
+export { ExportResult, JOB_KINDS, JOB_STATES, JobAnswer, type JobKind, type JobState, ProofAnswer } from './job.ts';
 export { KeepVersionRequest, KeptVersionAnswer, LastGoodAnswer, SavedAnswer, SavedMontageAnswer, SaveMontageRequest } from './montage.ts';
 export type { ProblemAnswer } from './problem.ts';
 export { DeletedProjectAnswer, ProjectAnswer, ProjectNameRequest, ProjectSummaryAnswer } from './project.ts';

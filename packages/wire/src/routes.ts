@@ -1,3 +1,5 @@
+import type { ReportForm } from './export.ts';
+
 /** Every address of the server's interface for programs, once. Ids are UUIDs. */
 export const ROUTES = {
   projects: () => '/api/projects',
@@ -34,7 +36,8 @@ export const ROUTES = {
   dressings: () => '/api/dressings',
   dressing: (id: string) => `/api/dressings/${id}`,
   film: (jobId: string) => `/api/exports/${jobId}/film`,
-  report: (jobId: string) => `/api/exports/${jobId}/report`,
+  report: (jobId: string, as: ReportForm = 'json') => `/api/exports/${jobId}/report?as=${as}`,
+  removeFilm: (jobId: string) => `/api/exports/${jobId}`,
 } as const;
 
 /** Parts of an asset that are handed out. */

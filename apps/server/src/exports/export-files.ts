@@ -1,17 +1,17 @@
 import { Injectable } from '@nestjs/common';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { DEFAULT_PRESET, FILM_PRESETS, type FilmPresetName } from '@bluster/core';
+import { DEFAULT_PRESET, FILM_PRESETS, type FilmPresetName, type FilmWish } from '@bluster/core';
 import { Config } from '../config.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 
 type ExportJob = Pick<JobEntity, 'id' | 'payload'>;
 
-/** How a job's film is written; jobs of earlier versions knew one way. */
-export function presetOf({ payload }: ExportJob): FilmPresetName {
-  const { preset } = payload as { preset?: FilmPresetName };
-  return preset ?? DEFAULT_PRESET;
+/** What film a job makes; jobs of earlier versions knew one way. */
+export function wishOf({ payload }: ExportJob): FilmWish {
+  const { preset = DEFAULT_PRESET, wish } = payload as { preset?: FilmPresetName; wish?: FilmWish };
+  return wish ?? { preset };
 }
 
 /** Where finished films and their reports lie. */
@@ -23,7 +23,7 @@ export class ExportFiles {
   ) {}
 
   film(job: ExportJob): string {
-    return join(this.config.exportsFolder, `${job.id}.${FILM_PRESETS[presetOf(job)].ending}`);
+    return join(this.config.exportsFolder, `${job.id}.${FILM_PRESETS[wishOf(job).preset].ending}`);
   }
 
   report(jobId: string): string {
@@ -37,7 +37,11 @@ export class ExportFiles {
 
   /** Removes the films of a project. */
   async removeAll(projectId: string): Promise<void> {
-    for (const job of await this.jobs.allOf(projectId, 'export'))
-      for (const path of [this.film(job), this.report(job.id), this.montage(job.id)]) await rm(path, { force: true });
+    for (const job of await this.jobs.allOf(projectId, 'export')) await this.remove(job);
+  }
+
+  /** Removes a film and what belongs to it. */
+  async remove(job: ExportJob): Promise<void> {
+    for (const path of [this.film(job), this.report(job.id), this.montage(job.id)]) await rm(path, { force: true });
   }
 }

@@ -1,7 +1,8 @@
 import { BadRequestException, Injectable, type OnModuleInit } from '@nestjs/common';
 import { randomUUID } from 'node:crypto';
+import type { ExportRequest } from '@bluster/wire';
 import { readFile, rm, writeFile } from 'node:fs/promises';
-import { DEFAULT_PRESET, type FilmPresetName } from '@bluster/core';
+import { DEFAULT_PRESET, filmPresetNamed, filmSize, qualityOf, type FilmWish } from '@bluster/core';
 import { filmInThread, type FilmOrder } from '@bluster/media/film/film-thread';
 import { probe } from '@bluster/media/probe/probe';
 import { makeWhole } from '@bluster/media/program/whole-file';
@@ -11,11 +12,22 @@ import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import { DiskRoom } from '../keeping/disk-room.ts';
 import { MontagesService } from '../montages/montages.service.ts';
-import { ExportFiles, presetOf } from './export-files.ts';
+import type { MontageFacts } from '../montages/reading/montage-facts.ts';
+import { ProjectsService } from '../projects/projects.service.ts';
+import { ExportFiles, wishOf } from './export-files.ts';
 
-/** About what a film takes on the disk while it is made: bytes a second and pixel (4.4 Mbit/s at 1280x720), and its sound. */
-const BYTES_A_PIXEL_SECOND = 0.6;
+/** A film takes its mix along while it is made, bytes a second; its frames are reckoned at this rate. */
 const SOUND_BYTES_A_SECOND = 176_400;
+const FRAMES_A_SECOND = 30;
+
+/** About what a film takes on the disk while it is made, bytes. */
+function bytesOf(wish: FilmWish, { length, width, height }: MontageFacts): number {
+  const preset = filmPresetNamed(wish.preset);
+  const size = filmSize(preset, wish.size ?? { width, height });
+  const seconds = wish.stretch ? Math.max(0, Math.min(length, wish.stretch.to) - wish.stretch.from) : length;
+  const bits = (preset.bits[qualityOf(preset, wish.quality)] ?? 0) * size.width * size.height * FRAMES_A_SECOND;
+  return seconds * (bits / 8 + SOUND_BYTES_A_SECOND + preset.soundBytes);
+}
 
 /** Renders films of montages as jobs. */
 @Injectable()
@@ -27,6 +39,7 @@ export class ExportsService implements OnModuleInit {
     private readonly montages: MontagesService,
     private readonly jobs: JobsService,
     private readonly room: DiskRoom,
+    private readonly projects: ProjectsService,
   ) {}
 
   onModuleInit(): void {
@@ -38,7 +51,8 @@ export class ExportsService implements OnModuleInit {
   }
 
   /** Starts an export of the montage as it is saved now; later edits do not touch it. */
-  async start(projectId: string, preset: FilmPresetName = DEFAULT_PRESET): Promise<JobEntity> {
+  async start(projectId: string, asked: ExportRequest): Promise<JobEntity> {
+    const wish: FilmWish = { ...asked, preset: asked.preset ?? DEFAULT_PRESET };
     const { facts, revision } = await this.montages.load(projectId);
     if (!facts.hasSong) throw new BadRequestException('There is no song yet, so there is nothing to export. Choose one in Song.');
     if (!facts.hasShots) throw new BadRequestException('Nothing hangs in the score yet. Hang pegs and fill the slots in Score first.');
@@ -51,11 +65,18 @@ export class ExportsService implements OnModuleInit {
         );
       if (asset.state === 'working') throw new BadRequestException(`"${asset.name}" is still being prepared. Export again in a moment.`);
     }
-    const about = facts.length * (facts.pixels * BYTES_A_PIXEL_SECOND + SOUND_BYTES_A_SECOND);
-    await this.room.require(about, 'The film');
+    await this.room.require(bytesOf(wish, facts), 'The film');
     const id = randomUUID();
     await this.writeMontage(id, facts.text);
-    return this.jobs.add(projectId, 'export', { revision, preset }, id);
+    return this.jobs.add(projectId, 'export', { revision, wish }, id);
+  }
+
+  /** Takes a finished film away, or one that came to nothing. */
+  async remove(job: JobEntity): Promise<void> {
+    if (job.state === 'queued' || job.state === 'running')
+      throw new BadRequestException('This film is still being made. Cancel it first, then remove it.');
+    await this.made.remove(job);
+    await this.jobs.forget(job.id);
   }
 
   private writeMontage(jobId: string, text: string): Promise<void> {
@@ -82,13 +103,14 @@ export class ExportsService implements OnModuleInit {
         montage,
         film: this.made.film(job),
         report: this.made.report(job.id),
-        preset: presetOf(job),
+        wish: wishOf(job),
+        tags: { title: (await this.projects.find(job.projectId)).name, date: new Date(job.createdAt).toISOString().slice(0, 10) },
         writes: await this.room.left(),
         pictures,
         faces,
         sounds: Object.fromEntries(facts.shown.map((id) => [id, this.files.path(id, 'sound')])),
       },
-      { signal, onFrame: (done, total) => progress(done / total) },
+      { signal, onPart: progress },
     );
     await rm(montage, { force: true });
     return { ...summary };

@@ -185,7 +185,7 @@ describe('a film, frame by frame', () => {
 
   test('where the song plays alone its samples are untouched', async () => {
     const mixed = join(media, 'mix.wav');
-    await renderMix(mixPlan(montage), 10, () => wav, mixed);
+    await renderMix({ plan: mixPlan(montage), seconds: 10, soundPath: () => wav }, mixed);
     const [a, b] = [await WavFile.open(wav), await WavFile.open(mixed)];
     const count = 9 * SONG_RATE;
     expect(Buffer.from((await a.read(0, count)).buffer).equals(Buffer.from((await b.read(0, count)).buffer))).toBe(true);

@@ -26,19 +26,6 @@ interface Running {
 
 const UNDER_WAY: JobState[] = ['queued', 'running'];
 const ENDED_LISTED = 50;
-const WITHOUT_PAYLOAD = {
-  id: true,
-  projectId: true,
-  kind: true,
-  state: true,
-  progress: true,
-  problem: true,
-  result: true,
-  losses: true,
-  createdAt: true,
-  startedAt: true,
-  endedAt: true,
-} as const;
 /** Kinds of jobs that share their places, and how many of them run side by side. */
 const LANES: readonly { readonly kinds: readonly JobKind[]; readonly places: number }[] = [
   { kinds: ['prepare', 'proxy'], places: 2 },
@@ -162,7 +149,7 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
 
   /**
    * A project's jobs, newest first, with live progress: all that are under way, and the last exports that ended. Files say
-   * themselves what became of them, and an export's document is left where it is.
+   * themselves what became of them.
    */
   async list(projectId: string): Promise<JobEntity[]> {
     const [underWay, ended] = await Promise.all([
@@ -171,7 +158,6 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
         where: { projectId, kind: 'export', state: Not(In(UNDER_WAY)) },
         order: { createdAt: 'DESC' },
         take: ENDED_LISTED,
-        select: WITHOUT_PAYLOAD,
       }),
     ]);
     return [...underWay, ...ended].sort((a, b) => b.createdAt - a.createdAt).map((job) => this.live(job));
@@ -180,6 +166,13 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
   /** Every job of a kind that a project ever had and that is not forgotten. */
   allOf(projectId: string, kind: JobKind): Promise<JobEntity[]> {
     return this.jobs.findBy({ projectId, kind });
+  }
+
+  /** Forgets a job that has ended. */
+  async forget(id: string): Promise<void> {
+    const { projectId } = await this.find(id);
+    await this.jobs.delete({ id, state: Not(In(UNDER_WAY)) });
+    this.changes.tell('job', projectId, id);
   }
 
   /** Forgets a project's jobs; none of them may be under way. */

@@ -1,8 +1,8 @@
 import { Worker } from 'node:worker_threads';
-import type { FilmPresetName, Loudness } from '@bluster/core';
+import { Refusal, type FilmWish, type Loudness } from '@bluster/core';
 import type { MediaProbe } from '../probe/probe.ts';
 import { CancelledError, MediaProgramError } from '../program/run.ts';
-import type { FilmOptions } from './film.ts';
+import type { FilmTags } from './film-tags.ts';
 import type { FaceFiles } from './title-faces.ts';
 
 /** What is made into a film, by the names of files, so that it can be handed to a thread. */
@@ -10,9 +10,11 @@ export interface FilmOrder {
   /** a JSON file with the montage */
   readonly montage: string;
   readonly film: string;
-  /** where the report of its cuts is written, as JSON */
+  /** where the report of its cuts is written, as JSON: planned, and as they were found in the film */
   readonly report: string;
-  readonly preset: FilmPresetName;
+  /** what is asked for */
+  readonly wish: FilmWish;
+  readonly tags: FilmTags | null;
   /** how large the film may become, bytes */
   readonly writes: number;
   /** of each clip and photo: the file that is read, and what the clip's picture is; null for photos */
@@ -31,15 +33,36 @@ export interface FilmSummary {
   readonly worstErrorMs: number;
   readonly emptySlots: number;
   readonly shortShots: number;
-  /** how loud it is, as it was measured while it was written */
-  readonly loudness: Loudness;
+  /** how loud it is, as it was measured while it was written; null without sound */
+  readonly loudness: Loudness | null;
+  /** of the file */
+  readonly bytes: number;
+  /** how large it became, and its length */
+  readonly width: number;
+  readonly height: number;
+  readonly seconds: number;
+  /** what was found when it was read back; null of a single picture */
+  readonly proof: ProofSummary | null;
+}
+
+/** What is said of a proof in a line, and what its drawing needs: of each cut its film time in seconds and its error in frames. */
+export interface ProofSummary {
+  readonly good: boolean;
+  readonly verdict: string;
+  readonly wrongAt: number | null;
+  /** of the cuts that were measured against a mark, the one that is farthest from it, ms */
+  readonly worstErrorMs: number | null;
+  readonly soundLateMs: number | null;
 }
 
 /** What the thread says. */
 export type FilmNews =
-  | { readonly kind: 'frame'; readonly done: number; readonly total: number }
+  | { readonly kind: 'part'; readonly done: number }
   | { readonly kind: 'done'; readonly summary: FilmSummary }
-  | { readonly kind: 'failed'; readonly of: 'media' | 'disk' | 'program'; readonly message: string; readonly said: string };
+  | { readonly kind: 'failed'; readonly of: 'asked' | 'media' | 'disk' | 'program'; readonly message: string; readonly said: string };
+
+/** From here on a film is read back; before, it is made. */
+export const READ_BACK_FROM = 0.88;
 
 // Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
 const WORKER = new URL(import.meta.url.endsWith('.ts') ? '../../dist/film/film.worker.js' : './film.worker.js', import.meta.url);
@@ -52,7 +75,10 @@ const MOST_MEMORY_MB = 1024;
  * something, and where it asks for too much memory, the thread ends and not the server.
  * @throws MediaProgramError, CancelledError, and Error with code ENOSPC on a full disk; an unfinished film is removed
  */
-export function filmInThread(order: FilmOrder, { signal, onFrame }: Pick<FilmOptions, 'signal' | 'onFrame'>): Promise<FilmSummary> {
+export function filmInThread(
+  order: FilmOrder,
+  { signal, onPart }: { readonly signal?: AbortSignal | undefined; readonly onPart?: (done: number) => void },
+): Promise<FilmSummary> {
   if (signal?.aborted) return Promise.reject(new CancelledError());
   return new Promise((resolve, reject) => {
     const worker = new Worker(WORKER, { workerData: order, resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
@@ -60,7 +86,7 @@ export function filmInThread(order: FilmOrder, { signal, onFrame }: Pick<FilmOpt
     signal?.addEventListener('abort', stop, { once: true });
     let news: FilmNews | null = null;
     worker.on('message', (message: FilmNews) => {
-      if (message.kind === 'frame') onFrame?.(message.done, message.total);
+      if (message.kind === 'part') onPart?.(message.done);
       else news = message;
     });
     worker.once('error', (error) => (news = { kind: 'failed', of: 'program', message: error.stack ?? error.message, said: '' }));
@@ -75,6 +101,7 @@ export function filmInThread(order: FilmOrder, { signal, onFrame }: Pick<FilmOpt
 
 function failure(news: FilmNews | null): Error {
   if (news?.kind !== 'failed') return new MediaProgramError('putting the film together ended too soon');
+  if (news.of === 'asked') return new Refusal(news.message);
   if (news.of === 'media') return new MediaProgramError(news.message, news.said);
   return Object.assign(new Error(news.message), news.of === 'disk' ? { code: 'ENOSPC' } : {});
 }

@@ -1,12 +1,14 @@
 import { once } from 'node:events';
-import { rm } from 'node:fs/promises';
-import { DEFAULT_PRESET, FILM_PRESETS, frameTime, mixPlan, scoreOf, type FilmPresetName, type Loudness, type Montage } from '@bluster/core';
-import { BT709_TAGS } from '../probe/frame-filters.ts';
+import { rm, writeFile } from 'node:fs/promises';
+import { askedFilm, frameTime, mixPlan, USUAL_WISH, type AskedFilm, type FilmWish, type Loudness, type Montage } from '@bluster/core';
 import { CancelledError, HOSTILE_INPUT, MediaProgramError, run, start } from '../program/run.ts';
 import { failureOf } from '../program/media-program-error.ts';
 import { makeWhole } from '../program/whole-file.ts';
 import { ahead } from './ahead.ts';
+import { encoderWords, filmChapters } from './encoder-words.ts';
 import { filmFrames, type PictureSources } from './film-frames.ts';
+import { tagsText, type FilmTags } from './film-tags.ts';
+import { FramePrints } from './frame-print.ts';
 import { renderMix, type SoundPath } from './mix.ts';
 import { SharedFrames } from './shared-frames.ts';
 
@@ -16,8 +18,9 @@ export interface FilmSources extends PictureSources {
 }
 
 export interface FilmOptions {
-  /** how it is written; the usual way where none is named */
-  readonly preset?: FilmPresetName;
+  /** what kind of film is made of it; all of the montage in the usual way where nothing is asked for */
+  readonly wish?: FilmWish;
+  readonly tags?: FilmTags | null;
   readonly signal?: AbortSignal | undefined;
   /** how large it may become, bytes; a larger one ends as on a full disk */
   readonly writes?: number;
@@ -25,106 +28,105 @@ export interface FilmOptions {
   readonly onFrame?: (done: number, total: number) => void;
 }
 
+/** What came of it. */
+export interface MadeFilm {
+  /** as it was asked for, with the montage in the film's shape */
+  readonly asked: AskedFilm;
+  /** how loud it is; null without sound */
+  readonly loudness: Loudness | null;
+  /** of each frame as it was to be, PRINT_BYTES each; none of sound alone */
+  readonly prints: Uint8Array;
+}
+
 /** Frames that are made while the encoder is busy with those before them. */
 const FRAMES_AHEAD = 4;
-
-/** How a film's picture is encoded; the benchmark against ffmpeg alone uses the same words. */
-export const videoCodec = (preset: FilmPresetName): readonly string[] => [...FILM_PRESETS[preset].video, ...BT709_TAGS];
 
 /**
  * Renders a montage to a file. Which source frame is seen in which frame of the film comes from core,
  * one by one, so every cut lies where the score says.
- * @returns how loud it is
- * @throws MediaProgramError, CancelledError; an unfinished file is removed
+ * @throws MediaProgramError, CancelledError, Refusal for a stretch that there is not; an unfinished film is removed
  */
-export function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<Loudness> {
+export function renderFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions = {}): Promise<MadeFilm> {
+  const asked = askedFilm(montage, options.wish ?? USUAL_WISH);
+  const pictures = asked.preset.holds !== 'sound';
   return makeWhole(to, async (unfinished) => {
-    const loudness = await writeFilm(montage, sources, unfinished, options);
-    const { frames } = scoreOf(montage);
+    const made = await writeFilm(asked, sources, unfinished, options);
+    if (!pictures) return made;
     const written = await countPackets(unfinished, options.signal);
+    const frames = asked.to - asked.from;
     if (written !== frames) throw new MediaProgramError(`the film came out with ${written} frames in place of ${frames}`);
-    return loudness;
+    return made;
   });
 }
 
 /** How many pictures lie in a film, counted one by one. */
 async function countPackets(path: string, signal?: AbortSignal): Promise<number> {
   const wanted = ['-count_packets', '-select_streams', 'v:0', '-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0'];
-  return Number((await run('ffprobe', ['-v', 'error', ...HOSTILE_INPUT, ...wanted, path], { signal })).toString().trim());
+  const said = (await run('ffprobe', ['-v', 'error', ...HOSTILE_INPUT, ...wanted, path], { signal })).toString();
+  // One with chapters is said a second time, with a comma behind it.
+  return Number.parseInt(said, 10);
 }
 
-async function writeFilm(montage: Montage, sources: FilmSources, to: string, options: FilmOptions): Promise<Loudness> {
-  const { signal, onFrame, preset = DEFAULT_PRESET } = options;
-  const score = scoreOf(montage);
-  const { width, height, rate } = montage.shape;
-  const mix = `${to}.mix.wav`;
+async function writeFilm(asked: AskedFilm, sources: FilmSources, to: string, options: FilmOptions): Promise<MadeFilm> {
+  const { signal } = options;
+  const { montage, preset } = asked;
+  const { rate } = montage.shape;
+  const files = { mix: `${to}.mix.wav`, tags: `${to}.tags` };
   try {
-    const { loudness } = await renderMix(mixPlan(montage), frameTime(score.frames, rate), sources.soundPath, mix, signal);
-    if (signal?.aborted) throw new CancelledError();
-    const encoder = start(
-      'ffmpeg',
-      [
-        '-v',
-        'error',
-        '-y',
-        '-f',
-        'rawvideo',
-        '-pix_fmt',
-        'yuv420p',
-        '-s',
-        `${width}x${height}`,
-        '-r',
-        `${rate.num}/${rate.den}`,
-        '-i',
-        'pipe:0',
-        '-i',
-        mix,
-        '-map',
-        '0:v',
-        '-map',
-        '1:a',
-        ...videoCodec(preset),
-        ...FILM_PRESETS[preset].sound,
-        '-video_track_timescale',
-        String(rate.num),
-        ...FILM_PRESETS[preset].containerOptions,
-        '-f',
-        FILM_PRESETS[preset].container,
-        to,
-      ],
-      // It reads our own frames, and of large ones keeps many.
-      { signal, input: 'open', memory: null, ...(options.writes === undefined ? {} : { writes: options.writes }) },
-    );
-    const toEncoder = encoder.stdin!;
-    let said = '';
-    let broken = false;
-    encoder.stderr!.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-2000)));
-    toEncoder.on('error', () => (broken = true)); // its reason comes on standard error
-    encoder.stdout!.resume();
-    const closed = once(encoder, 'close') as Promise<[number | null, NodeJS.Signals | null]>;
-    const frames = new SharedFrames();
-    let done = 0;
-    let ended = false;
-    void closed.then(() => (ended = true)).catch(() => (ended = true));
-    const write = async (frame: Uint8Array): Promise<void> => {
-      if (!toEncoder.write(frame, () => frames.giveBack(frame)) && !ended) await Promise.race([once(toEncoder, 'drain'), closed]);
-      onFrame?.(++done, score.frames);
-    };
-
-    for await (const frame of ahead(filmFrames(montage, sources, { from: 0, to: score.frames, signal, frames }), FRAMES_AHEAD)) {
-      if (broken || ended) break;
-      await write(frame);
+    let loudness: Loudness | null = null;
+    if (preset.sound.length > 0) {
+      const seconds = frameTime(asked.to, rate) - frameTime(asked.from, rate);
+      const { soundPath } = sources;
+      const order = { plan: mixPlan(montage), from: frameTime(asked.from, rate), seconds, soundPath, target: asked.loudness, signal };
+      ({ loudness } = await renderMix(order, files.mix));
     }
-    toEncoder.end();
-    const [code, signalled] = await closed;
     if (signal?.aborted) throw new CancelledError();
-    if (signalled === 'SIGXFSZ') throw new MediaProgramError('the film grew larger than there is room for', 'No space left on device');
-    if (code !== 0) throw failureOf(said, 'the film could not be encoded');
-    return loudness;
+    const tagged = options.tags && preset.sound.length > 0 ? options.tags : null;
+    if (tagged) await writeFile(files.tags, tagsText(tagged, filmChapters(asked)));
+    const words = encoderWords(asked, { mix: loudness ? files.mix : null, tags: tagged ? files.tags : null }, to);
+    const prints = await encode(asked, sources, words, options);
+    return { asked, loudness, prints };
   } catch (error) {
     if (signal?.aborted) throw new CancelledError();
     throw error;
   } finally {
-    await rm(mix, { force: true });
+    for (const path of Object.values(files)) await rm(path, { force: true });
   }
+}
+
+/** Hands the frames to the encoder. @returns their prints */
+async function encode(asked: AskedFilm, sources: FilmSources, words: readonly string[], options: FilmOptions): Promise<Uint8Array> {
+  const { signal, onFrame, writes } = options;
+  const { montage, from, to, preset } = asked;
+  const { width, height } = montage.shape;
+  // It reads our own frames, and of large ones keeps many.
+  const encoder = start('ffmpeg', words, { signal, input: 'open', memory: null, ...(writes === undefined ? {} : { writes }) });
+  const toEncoder = encoder.stdin!;
+  let said = '';
+  let broken = false;
+  encoder.stderr!.on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-2000)));
+  toEncoder.on('error', () => (broken = true)); // its reason comes on standard error
+  encoder.stdout!.resume();
+  const closed = once(encoder, 'close') as Promise<[number | null, NodeJS.Signals | null]>;
+  const frames = new SharedFrames();
+  const prints = new FramePrints(width, height, to - from);
+  let done = 0;
+  let ended = false;
+  void closed.then(() => (ended = true)).catch(() => (ended = true));
+  const write = async (frame: Uint8Array): Promise<void> => {
+    prints.push(frame);
+    if (!toEncoder.write(frame, () => frames.giveBack(frame)) && !ended) await Promise.race([once(toEncoder, 'drain'), closed]);
+    onFrame?.(++done, to - from);
+  };
+  if (preset.holds !== 'sound')
+    for await (const frame of ahead(filmFrames(montage, sources, { from, to, signal, frames }), FRAMES_AHEAD)) {
+      if (broken || ended) break;
+      await write(frame);
+    }
+  toEncoder.end();
+  const [code, signalled] = await closed;
+  if (signal?.aborted) throw new CancelledError();
+  if (signalled === 'SIGXFSZ') throw new MediaProgramError('the film grew larger than there is room for', 'No space left on device');
+  if (code !== 0) throw failureOf(said, 'the film could not be encoded');
+  return prints.result();
 }

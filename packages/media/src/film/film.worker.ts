@@ -1,14 +1,15 @@
 // Renders a film outside the server's event loop: its plan, its pictures on their way, its report.
-import { readFile, writeFile } from 'node:fs/promises';
+import { readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { parentPort, workerData } from 'node:worker_threads';
-import { readMontage, syncReport } from '@bluster/core';
+import { frameTime, isRefusal, readMontage, syncReport, type Proof } from '@bluster/core';
 import { MediaProgramError } from '../program/run.ts';
 import { threadStandsBack } from '../program/guarded.ts';
 import { makeWhole } from '../program/whole-file.ts';
 import { renderFilm } from './film.ts';
-import type { FilmNews, FilmOrder, FilmSummary } from './film-thread.ts';
+import { READ_BACK_FROM, type FilmNews, type FilmOrder, type FilmSummary, type ProofSummary } from './film-thread.ts';
+import { proveFilm } from './prove-film.ts';
 
-/** News of frames are told no more often than this, ms. */
+/** News of what is done are told no more often than this, ms. */
 const NEWS_MS = 100;
 
 const order = workerData as FilmOrder;
@@ -18,42 +19,79 @@ const stop = new AbortController();
 port.on('message', () => stop.abort());
 const tell = (news: FilmNews): void => port.postMessage(news);
 
-async function film(): Promise<FilmSummary> {
-  const montage = readMontage(JSON.parse(await readFile(order.montage, 'utf8')));
-  let told = 0;
-  const loudness = await renderFilm(
-    montage,
-    {
-      picturePath: (id) => order.pictures[id]!.path,
-      video: (id) => order.pictures[id]!.video,
-      soundPath: (id) => order.sounds[id]!,
-      faces: order.faces,
-    },
-    order.film,
-    {
-      preset: order.preset,
-      writes: order.writes,
-      signal: stop.signal,
-      onFrame: (done, total) => {
-        const now = performance.now();
-        if (now - told < NEWS_MS && done < total) return;
-        told = now;
-        tell({ kind: 'frame', done, total });
-      },
-    },
-  );
-  const report = syncReport(montage);
-  await makeWhole(order.report, (to) => writeFile(to, `${JSON.stringify({ ...report, loudness }, null, 2)}\n`));
-  const { frames, cuts, worstErrorMs, emptySlots, shortShots } = report;
-  return { frames, cuts: cuts.length, worstErrorMs, emptySlots, shortShots, loudness };
+let told = 0;
+/** Tells how much of all is done, 0 to 1. */
+function tellPart(done: number): void {
+  const now = performance.now();
+  if (now - told < NEWS_MS) return;
+  told = now;
+  tell({ kind: 'part', done });
 }
 
-const kindOf = (error: Error & { code?: string }): 'media' | 'disk' | 'program' =>
-  error.code === 'ENOSPC' || error.code === 'EDQUOT' ? 'disk' : error instanceof MediaProgramError ? 'media' : 'program';
+const proofLine = ({ good, verdict, wrongAt, soundLateMs, cuts }: Proof): ProofSummary => {
+  const errors = cuts.flatMap(({ errorMs }) => (errorMs === null ? [] : [Math.abs(errorMs)]));
+  return { good, verdict, wrongAt, soundLateMs, worstErrorMs: errors.length > 0 ? Math.max(...errors) : null };
+};
+
+async function film(): Promise<FilmSummary> {
+  const montage = readMontage(JSON.parse(await readFile(order.montage, 'utf8')));
+  const soundPath = (id: string): string => order.sounds[id]!;
+  const { signal } = stop;
+  const made = await renderFilm(
+    montage,
+    { picturePath: (id) => order.pictures[id]!.path, video: (id) => order.pictures[id]!.video, soundPath, faces: order.faces },
+    order.film,
+    {
+      wish: order.wish,
+      tags: order.tags,
+      writes: order.writes,
+      signal,
+      onFrame: (done, total) => tellPart((READ_BACK_FROM * done) / total),
+    },
+  );
+  const { asked, prints, loudness } = made;
+  const whole = syncReport(asked.montage);
+  const { width, height, rate } = asked.montage.shape;
+  const shown = whole.cuts.filter((cut) => cut.frame > asked.from && cut.frame < asked.to);
+  const single = asked.preset.holds === 'picture';
+  const proof = single
+    ? null
+    : await proveFilm(order.film, {
+        asked,
+        prints,
+        soundPath,
+        signal,
+        onFrame: (done, total) => tellPart(READ_BACK_FROM + ((1 - READ_BACK_FROM) * done) / total),
+      });
+  const report = { ...whole, stretch: { from: asked.from, to: asked.to }, loudness, proof };
+  await makeWhole(order.report, (to) => writeFile(to, `${JSON.stringify(report, null, 2)}\n`));
+  const { emptySlots, shortShots } = whole;
+  return {
+    frames: asked.to - asked.from,
+    cuts: shown.length,
+    worstErrorMs: Math.max(0, ...shown.flatMap(({ errorMs }) => (errorMs === null ? [] : [Math.abs(errorMs)]))),
+    emptySlots,
+    shortShots,
+    loudness,
+    bytes: (await stat(order.film)).size,
+    width,
+    height,
+    seconds: frameTime(asked.to - asked.from, rate),
+    proof: proof && proofLine(proof),
+  };
+}
+
+function kindOf(error: Error & { code?: string }): (FilmNews & { kind: 'failed' })['of'] {
+  if (error.code === 'ENOSPC' || error.code === 'EDQUOT') return 'disk';
+  if (error instanceof MediaProgramError) return 'media';
+  return isRefusal(error) ? 'asked' : 'program';
+}
 
 film()
   .then((summary) => tell({ kind: 'done', summary }))
-  .catch((error: Error) => {
+  .catch(async (error: Error) => {
+    // A film that was called off while it was read back is none.
+    await rm(order.film, { force: true });
     const of = kindOf(error);
     const said = error instanceof MediaProgramError ? error.said : '';
     tell({ kind: 'failed', of, message: of === 'program' ? (error.stack ?? error.message) : error.message, said });

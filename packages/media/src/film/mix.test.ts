@@ -34,7 +34,7 @@ describe('the sound of a film', () => {
       clips: [],
       ...plan,
     };
-    await renderMix(whole, seconds, (id) => at(`${id}.wav`), at('mix.wav'));
+    await renderMix({ plan: whole, seconds, soundPath: (id) => at(`${id}.wav`) }, at('mix.wav'));
     return samples(at('mix.wav'));
   };
 
@@ -119,7 +119,7 @@ describe('the sound of a film', () => {
       clips,
     };
     const path = (id: string): string => at(`${id}.wav`);
-    const { loudness } = await renderMix(plan, LENGTH, path, at('loud.wav'));
+    const { loudness } = await renderMix({ plan, seconds: LENGTH, soundPath: path }, at('loud.wav'));
     const { stderr } = spawnSync(programPath('ffmpeg'), ['-nostats', '-i', at('loud.wav'), '-af', 'ebur128=peak=true', '-f', 'null', '-']);
     const said = (name: string): number =>
       Number(
@@ -131,7 +131,7 @@ describe('the sound of a film', () => {
     expect(Math.abs(loudness.integrated! - said('I'))).toBeLessThan(0.2);
     expect(Math.abs(loudness.range - said('LRA'))).toBeLessThan(0.5);
     expect(Math.abs(loudness.peak! - said('Peak'))).toBeLessThan(0.3);
-    const before = await measureMix(plan, LENGTH, path);
+    const before = await measureMix({ plan, seconds: LENGTH, soundPath: path });
     expect(Math.abs(before.loudness.integrated! - loudness.integrated!)).toBeLessThan(0.01);
   });
 

@@ -83,9 +83,23 @@ async function placeSong(out: Float32Array, start: number, plan: MixPlan, wav: W
   }
 }
 
+/** What of a montage is heard, and how. */
+export interface MixOrder {
+  readonly plan: MixPlan;
+  /** where it begins, montage seconds; at the start where left out */
+  readonly from?: number;
+  /** how long it is, seconds; silence after the song's end */
+  readonly seconds: number;
+  readonly soundPath: SoundPath;
+  /** what its loudness is brought to, LUFS; null for as it is */
+  readonly target?: number | null;
+  readonly signal?: AbortSignal | undefined;
+}
+
 /** What is heard of a montage: where the song plays alone and at its own level, its samples come as they are. */
-async function* mixed(plan: MixPlan, seconds: number, soundPath: SoundPath, signal?: AbortSignal): AsyncGenerator<Float32Array> {
-  const total = Math.round(seconds * SONG_RATE);
+async function* mixed({ plan, from = 0, seconds, soundPath, signal }: MixOrder, gain = 1): AsyncGenerator<Float32Array> {
+  const first = Math.round(from * SONG_RATE);
+  const total = first + Math.round(seconds * SONG_RATE);
   const opened = new Map<string, WavFile>();
   const wavOf = async (assetId: string): Promise<WavFile> => {
     const wav = opened.get(assetId) ?? (await WavFile.open(soundPath(assetId)));
@@ -94,11 +108,12 @@ async function* mixed(plan: MixPlan, seconds: number, soundPath: SoundPath, sign
   };
   const made = new Map<ClipSound, Float32Array>();
   try {
-    for (let start = 0; start < total; start += CHUNK) {
+    for (let start = first; start < total; start += CHUNK) {
       signal?.throwIfAborted();
       const out = new Float32Array(Math.min(CHUNK, total - start) * WAV_CHANNELS);
       if (plan.song) await placeSong(out, start, plan, await wavOf(plan.song.assetId));
       for (const clip of plan.clips) await addClip(out, start, clip, await wavOf(clip.assetId), made);
+      if (gain !== 1) for (let i = 0; i < out.length; i++) out[i]! *= gain;
       yield out;
     }
   } finally {
@@ -128,63 +143,69 @@ function peaksOf(samples: Float32Array, peaks: number[], rest: { from: number; p
   }
 }
 
-async function gainsFor(plan: MixPlan, seconds: number, soundPath: SoundPath, signal?: AbortSignal): Promise<Float32Array | null> {
+/** How a mix is turned up or down as a whole, and where its loudest places are turned down. */
+interface Levelling {
+  readonly gain: number;
+  readonly gains: Float32Array | null;
+}
+
+/** Where a mix is brought to a loudness, its peaks stay this far below full scale: codecs overshoot. */
+const CEILING = 10 ** (-1 / 20);
+/** A mix is turned up by no more than this, dB: what is nearly silent is meant to be. */
+const MOST_GAIN_DB = 20;
+
+async function levelling(order: MixOrder): Promise<Levelling> {
+  const { plan, target = null } = order;
+  let gain = 1;
+  if (target !== null) {
+    const meter = new LoudnessMeter(SONG_RATE);
+    for await (const samples of mixed(order)) meter.push(samples);
+    const { integrated } = meter.result();
+    if (integrated !== null) gain = 10 ** (Math.min(MOST_GAIN_DB, target - integrated) / 20);
+  }
   // A song by itself lies within full scale, unless it is turned up.
-  if (plan.clips.length === 0 && !plan.song?.line.some((p) => p.level > 1)) return null;
+  if (target === null && plan.clips.length === 0 && !plan.song?.line.some((p) => p.level > 1)) return { gain, gains: null };
   const peaks: number[] = [];
   const rest = { from: 0, peak: 0 };
-  for await (const samples of mixed(plan, seconds, soundPath, signal)) peaksOf(samples, peaks, rest);
+  for await (const samples of mixed(order, gain)) peaksOf(samples, peaks, rest);
   if (rest.from > 0) peaks.push(rest.peak);
-  return limitingGains(Float32Array.from(peaks));
+  return { gain, gains: limitingGains(Float32Array.from(peaks), target === null ? 1 : CEILING) };
 }
 
 /** The mix with what would lie beyond full scale turned down. */
-async function* limited(
-  plan: MixPlan,
-  seconds: number,
-  soundPath: SoundPath,
-  gains: Float32Array | null,
-  signal?: AbortSignal,
-): AsyncGenerator<Float32Array> {
+async function* limited(order: MixOrder, { gain, gains }: Levelling): AsyncGenerator<Float32Array> {
   let start = 0;
-  for await (const samples of mixed(plan, seconds, soundPath, signal)) {
+  for await (const samples of mixed(order, gain)) {
     if (gains) turnDown(samples, start, gains, WAV_CHANNELS);
     start += samples.length / WAV_CHANNELS;
     yield samples;
   }
 }
 
-/** Measures what is heard of a montage, without writing it. @param seconds length of the film */
-export async function measureMix(plan: MixPlan, seconds: number, soundPath: SoundPath, signal?: AbortSignal): Promise<MeasuredMix> {
-  const gains = await gainsFor(plan, seconds, soundPath, signal);
+/** Measures what is heard of a montage, without writing it. */
+export async function measureMix(order: MixOrder): Promise<MeasuredMix> {
+  const levels = await levelling(order);
   const meter = new LoudnessMeter(SONG_RATE);
-  for await (const samples of limited(plan, seconds, soundPath, gains, signal)) meter.push(samples);
-  return { loudness: meter.result(), gains };
+  for await (const samples of limited(order, levels)) meter.push(samples);
+  return { loudness: meter.result(), gains: levels.gains };
 }
 
 /**
  * Writes the sound of a montage as WAV, 16 bit stereo at 44,100 Hz, a second at a time. Where the song plays alone and
  * unfaded, its samples come out as they went in; nothing is clipped: before what would be, all of it is turned down.
- * @param seconds length of the film; silence after the song's end
  */
-export async function renderMix(
-  plan: MixPlan,
-  seconds: number,
-  soundPath: SoundPath,
-  to: string,
-  signal?: AbortSignal,
-): Promise<MeasuredMix> {
-  const gains = await gainsFor(plan, seconds, soundPath, signal);
+export async function renderMix(order: MixOrder, to: string): Promise<MeasuredMix> {
+  const levels = await levelling(order);
   const meter = new LoudnessMeter(SONG_RATE);
   const file = await open(to, 'w');
   try {
-    await file.write(wavHeader(Math.round(seconds * SONG_RATE)));
-    for await (const samples of limited(plan, seconds, soundPath, gains, signal)) {
+    await file.write(wavHeader(Math.round(order.seconds * SONG_RATE)));
+    for await (const samples of limited(order, levels)) {
       meter.push(samples);
       await file.write(wavSamples(samples));
     }
   } finally {
     await file.close();
   }
-  return { loudness: meter.result(), gains };
+  return { loudness: meter.result(), gains: levels.gains };
 }

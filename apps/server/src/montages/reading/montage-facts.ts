@@ -13,8 +13,9 @@ export interface MontageFacts {
   readonly cover: string | null;
   /** seconds */
   readonly length: number;
-  /** of a frame */
-  readonly pixels: number;
+  /** of a frame, pixels */
+  readonly width: number;
+  readonly height: number;
   readonly slots: number;
   readonly filled: number;
 }
@@ -34,7 +35,8 @@ export function montageFacts(montage: Montage): MontageFacts {
     shown: [...new Set([...(song ? [song.assetId] : []), ...placed, ...fired, ...written])],
     cover: score.slots.find((slot) => slot.placed)?.placed?.item.assetId ?? footage[0]?.assetId ?? null,
     length: score.length,
-    pixels: shape.width * shape.height,
+    width: shape.width,
+    height: shape.height,
     slots: score.slots.length,
     filled: score.slots.filter((slot) => slot.placed).length,
   };

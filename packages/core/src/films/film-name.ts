@@ -1,0 +1,34 @@
+import { filmPresetNamed, type FilmPresetName } from '../formats/films/all.ts';
+
+interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
+const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b));
+/** Sides beyond this are no shape that anybody speaks of. */
+const LARGEST_PART = 21;
+
+/**
+ * A size as people speak of its shape.
+ * @param size pixels
+ * @example
+ * shapeLabel({ width: 1080, height: 1350 }) // '4:5'
+ * shapeLabel({ width: 1366, height: 768 }) // '1366×768'
+ */
+export function shapeLabel({ width, height }: Size): string {
+  const by = divisor(width, height);
+  const [wide, high] = [width / by, height / by];
+  return Math.max(wide, high) <= LARGEST_PART ? `${wide}:${high}` : `${width}×${height}`;
+}
+
+/**
+ * What a film's file is called: the project and its shape, or the project alone where it is sound.
+ * @param size pixels; null where it is not known
+ */
+export function filmName(project: string, preset: FilmPresetName, size: Size | null): string {
+  const { ending, holds } = filmPresetNamed(preset);
+  const safe = project.replace(/[^\p{L}\p{N} _.-]/gu, '').trim() || 'montage';
+  const shape = size && holds !== 'sound' ? ` ${shapeLabel(size).replace(/[:×]/, 'x')}` : '';
+  return `${safe}${shape}.${ending}`;
+}

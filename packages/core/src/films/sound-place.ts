@@ -1,0 +1,50 @@
+import { Fft } from '../music/fft.ts';
+
+/** How two sounds lie to each other. */
+export interface SoundPlace {
+  /** how much later the first is, seconds */
+  readonly late: number;
+  /** how alike they are there: 1 is the same, up to loudness; 0 nothing in common */
+  readonly likeness: number;
+}
+
+/**
+ * Where a sound lies against one that it should be the same as, by their cross-correlation, to a part of a sample: the highest
+ * place and its neighbours lie on a parabola.
+ * @param heard samples, one channel
+ * @param meant as many, where they should be
+ * @param rate Hz
+ * @param most how far it is looked for, seconds
+ * @returns null where either is silent
+ */
+export function soundPlace(heard: Float32Array, meant: Float32Array, rate: number, most: number): SoundPlace | null {
+  const size = 2 ** Math.ceil(Math.log2(heard.length + meant.length));
+  const fft = new Fft(size);
+  const of = (samples: Float32Array): { re: Float64Array; im: Float64Array; energy: number } => {
+    const [re, im] = [new Float64Array(size), new Float64Array(size)];
+    let energy = 0;
+    samples.forEach((sample, i) => {
+      re[i] = sample;
+      energy += sample * sample;
+    });
+    fft.transform(re, im);
+    return { re, im, energy };
+  };
+  const [a, b] = [of(heard), of(meant)];
+  if (a.energy < 1e-9 * heard.length || b.energy < 1e-9 * meant.length) return null;
+  const [re, im] = [new Float64Array(size), new Float64Array(size)];
+  for (let k = 0; k < size; k++) {
+    re[k] = a.re[k]! * b.re[k]! + a.im[k]! * b.im[k]!;
+    // Turned the other way round, the same transform leads back.
+    im[k] = -(a.im[k]! * b.re[k]! - a.re[k]! * b.im[k]!);
+  }
+  fft.transform(re, im);
+  const at = (lag: number): number => re[(lag + size) % size]! / size;
+  const reach = Math.min(Math.round(most * rate), heard.length - 1);
+  let best = -reach;
+  for (let lag = -reach; lag <= reach; lag++) if (at(lag) > at(best)) best = lag;
+  const [before, top, after] = [at(best - 1), at(best), at(best + 1)];
+  const bend = before - 2 * top + after;
+  const part = bend < 0 ? (0.5 * (before - after)) / bend : 0;
+  return { late: (best + part) / rate, likeness: top / Math.sqrt(a.energy * b.energy) };
+}
