@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { describe, expect, test } from '@jest/globals';
-import { EFFECTS, ENTRANCES, FILM_PRESETS, LOOKS, MARKS, MOVES, MARKS_FORMATS, ORDERS, TRANSITIONS } from '@bluster/core';
+import { CUT_FORMATS, EFFECTS, ENTRANCES, FILM_PRESETS, LOOKS, MARKS, MOVES, MARKS_FORMATS, ORDERS, TRANSITIONS } from '@bluster/core';
 import { sourcesIn } from './sources.ts';
 import { RULES } from '../../packages/core/src/pegs/rules/all.ts';
 
@@ -18,8 +18,12 @@ const FAMILIES: Readonly<Record<string, { readonly folder: string; readonly list
   transitions: { folder: 'packages/core/src/finish/transitions', list: TRANSITIONS, definition: 'transition-kind.ts' },
   orders: { folder: 'packages/core/src/fill/orders', list: ORDERS, definition: 'order-kind.ts' },
   'formats of marks': { folder: 'packages/core/src/formats/marks', list: MARKS_FORMATS, definition: 'marks-format.ts' },
+  'formats of the cut': { folder: 'packages/core/src/formats/cuts', list: CUT_FORMATS, definition: 'cut-format.ts' },
   'presets of films': { folder: 'packages/core/src/formats/films', list: FILM_PRESETS, definition: 'film-preset.ts' },
 };
+
+/** What several formats of the cut share. */
+const BESIDE = ['cut-list.ts', 'dressed-with.ts', 'titles-style.ts'];
 
 const files = sourcesIn(root, ['packages', 'apps']);
 
@@ -42,7 +46,7 @@ describe.each(Object.entries(FAMILIES))('%s', (_, { folder, list, definition }) 
 
   test('are a file each, and nothing else lies between them', () => {
     const listed = readFileSync(join(root, folder, 'all.ts'), 'utf8');
-    const others = [definition, 'all.ts', 'counting.ts', 'triggers.ts', 'curves.ts', 'look-parts.ts'];
+    const others = [definition, 'all.ts', 'counting.ts', 'triggers.ts', 'curves.ts', 'look-parts.ts', ...BESIDE];
     const own = readdirSync(join(root, folder)).filter((file) => !file.endsWith('.test.ts') && !others.includes(file));
     for (const file of own) expect(listed).toContain(`from './${file}'`);
     expect(own.length).toBeGreaterThanOrEqual(kinds.length);

@@ -146,13 +146,15 @@ export { type ComparedLine, compareVersions } from './report/compare-versions.ts
 export { syncReport, type SyncReport } from './report/sync-report.ts';
 export { DEFAULT_PRESET, FILM_PRESETS, filmPresetNamed, type FilmPresetName } from './formats/films/all.ts';
 export { type FilmPreset, QUALITIES, type Quality } from './formats/films/film-preset.ts';
+export { type CutFormat } from './formats/cuts/cut-format.ts';
+export { CUT_FORMATS, type CutFormatName } from './formats/cuts/all.ts';
 export { type Chapter, chaptersOf } from './films/chapters.ts';
 export { askedFilm, type AskedFilm, filmSize, type FilmWish, LOUDNESS_TARGETS, qualityOf, USUAL_WISH } from './films/film-wish.ts';
 export { filmName, shapeLabel } from './films/film-name.ts';
 export { type FilmReport, reportHtml } from './films/report-html.ts';
 export { foretell, type Foretold } from './films/foretell.ts';
 export { findCuts, PRINT_BYTES, PRINT_SIDE } from './films/prints.ts';
-export { type Proof, proofOf, type ProvenCut, type ProvenSound } from './films/proof.ts';
+export { type Proof, proofOf, type ProvenCut, type ProvenSound, READ_BACK_FROM } from './films/proof.ts';
 export { soundPlace } from './films/sound-place.ts';
 export { lostIn, MARKS_FORMATS, type MarksFormat, readMarks, writeMarks, WRITTEN_FORMATS } from './formats/marks/all.ts';
 export { writeBeatText } from './formats/marks/text.ts';

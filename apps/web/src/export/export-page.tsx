@@ -1,151 +1,181 @@
-import { ROUTES } from '@bluster/wire/routes';
 import { sayProblem } from '../interface/say-problem.ts';
-import { Film, FileJson } from 'lucide-react';
-import { useEffect, useState } from 'react';
-import { useParams } from 'react-router';
-import { DEFAULT_PRESET, FILM_PRESETS, clock, rateLabel, shortClock, syncReport } from '@bluster/core';
-import { request } from '../api/request.ts';
-import { useJobs } from '../api/use-project.ts';
+import { useDeferredValue, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { filmName, filmPresetNamed, scoreOf, shortClock, syncReport, type FilmWish, type Montage } from '@bluster/core';
+import { useAssets, useJobs, useProject } from '../api/use-project.ts';
 import type { JobAnswer as Job } from '@bluster/wire';
 import { Button } from '../interface/button.tsx';
-import { Progress } from '../interface/progress.tsx';
-import { useEditor, useMontage } from '../document/editor.ts';
-import { montageLength } from '../document/montage-length.ts';
+import { usePlayer } from '../playback/use-player.ts';
+import { useMontage } from '../document/editor.ts';
+import { FilmChoice } from './film-choice.tsx';
+import { FilmRow } from './film-row.tsx';
+import { paceOf, prospectOf, sizeInWords, timeInWords } from './foretold.ts';
+import { useMaking, wishesOf } from './making.ts';
+import { OtherWays } from './other-ways.tsx';
+import { ShapesChoice } from './shapes-choice.tsx';
+import { startFilms } from './start-films.ts';
+import { stretchesOf } from './stretches.ts';
 
-/** Waits until what is on the screen is what the server has. */
-function saved(): Promise<void> {
-  return new Promise((resolve, reject) => {
-    const look = (): boolean => {
-      const { is } = useEditor.getState().save;
-      if (is === 'saved') resolve();
-      else if (is === 'conflict' || is === 'failed') reject(new Error('The project could not be saved, so it cannot be exported yet.'));
-      return is !== 'unsaved' && is !== 'saving';
-    };
-    if (look()) return;
-    const stop = useEditor.subscribe(() => look() && stop());
-  });
-}
-
-/** Film and proof. */
+/** Films, their proof, and other ways out. */
 export function ExportPage(): React.JSX.Element {
   const { projectId = '' } = useParams();
   const montage = useMontage();
+  const { project } = useProject(projectId);
+  const { assets } = useAssets(projectId);
   const { jobs, reload } = useJobs(projectId);
-  const [starting, setStarting] = useState(false);
+  const { loop, position } = usePlayer();
+  const making = useMaking();
   const exports = jobs.filter((j) => j.kind === 'export');
-  const report = syncReport(montage);
-  const { width, height, rate } = montage.shape;
-  const underway = exports.some((j) => j.state === 'queued' || j.state === 'running');
-  const start = async (): Promise<void> => {
-    setStarting(true);
-    try {
-      await saved();
-      await request('POST', ROUTES.exports(projectId));
-      await reload();
-    } catch (error) {
-      sayProblem(error);
-    } finally {
-      setStarting(false);
-    }
-  };
+  const stretches = stretchesOf(montage, loop);
+  const name = project?.name ?? '';
+  const wishes = wishesOf(making, montage, stretches, position);
   return (
-    <main className="h-full overflow-y-auto p-8">
-      <div className="mx-auto max-w-[860px] space-y-6">
-        <section className="rounded-xl border border-edge bg-paper p-5" aria-label="New film">
-          <h1 className="text-base font-semibold">Film</h1>
-          <p className="mt-1 text-soft">
-            {FILM_PRESETS[DEFAULT_PRESET].title}, {width}×{height}, {rateLabel(rate)} frames a second, {clock(montageLength(montage))},{' '}
-            {report.frames} frames. With it comes a report that says for every cut its mark, its frame and how far it is planned to be off.
-          </p>
-          {(report.emptySlots > 0 || report.shortShots > 0) && (
-            <p className="mt-2 text-gold-text">
-              {report.emptySlots > 0 &&
-                `${report.emptySlots} ${report.emptySlots === 1 ? 'slot is' : 'slots are'} empty and will be black. `}
-              {report.shortShots > 0 && `${report.shortShots} ${report.shortShots === 1 ? 'shot runs' : 'shots run'} short.`}
-            </p>
-          )}
-          <p className="mt-4">
-            <Button look="main" disabled={starting || underway} onClick={() => void start()}>
-              {starting ? 'Starting…' : underway ? 'One is under way' : 'Export the film'}
-            </Button>
-          </p>
+    <main className="flex h-full min-h-0 max-[900px]:block max-[900px]:overflow-y-auto">
+      <div className="w-[480px] shrink-0 space-y-4 overflow-y-auto border-r border-edge p-5 max-[900px]:w-auto max-[900px]:border-r-0">
+        <h1 className="sr-only">Export</h1>
+        {filmPresetNamed(making.preset).holds !== 'sound' && (
+          <section aria-labelledby="shapes">
+            <h2 id="shapes" className="mb-2 font-semibold">
+              Shapes
+            </h2>
+            <ShapesChoice montage={montage} assets={assets} now={position} />
+          </section>
+        )}
+        <section aria-labelledby="film-kind">
+          <h2 id="film-kind" className="mb-2 font-semibold">
+            Film
+          </h2>
+          <FilmChoice montage={montage} stretches={stretches} />
         </section>
+        <WillBeMade projectId={projectId} name={name} montage={montage} wishes={wishes} jobs={jobs} onStart={() => void reload()} />
+        <OtherWays montage={montage} name={name} />
+      </div>
+      <div className="min-w-0 flex-1 space-y-4 overflow-y-auto p-5" aria-label="Films" role="region" tabIndex={0}>
         {exports.length === 0 ? (
-          <p className="text-soft">No film yet.</p>
+          <p className="grid min-h-40 place-items-center text-center text-soft">
+            No film yet. When one is made it is read back here: where each cut really is, and the sound.
+          </p>
         ) : (
-          exports.map((job) => <ExportRow key={job.id} job={job} onChange={() => void reload()} />)
+          exports.map((job) => <FilmRow key={job.id} projectId={projectId} project={name} job={job} onChange={() => void reload()} />)
         )}
       </div>
     </main>
   );
 }
 
-function timeLeft(job: Job, now: number): string {
-  if (!job.startedAt || job.progress < 0.02) return 'just begun';
-  const seconds = ((now - job.startedAt) / 1000) * (1 / job.progress - 1);
-  return seconds < 60 ? `about ${Math.max(1, Math.round(seconds))} s left` : `about ${shortClock(seconds)} left`;
+interface WillBeMadeProps {
+  readonly projectId: string;
+  readonly name: string;
+  readonly montage: Montage;
+  readonly wishes: readonly FilmWish[];
+  readonly jobs: readonly Job[];
+  readonly onStart: () => void;
 }
 
-function ExportRow({ job, onChange }: { job: Job; onChange: () => void }): React.JSX.Element {
-  const running = job.state === 'running' || job.state === 'queued';
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    if (!running) return undefined;
-    const timer = setInterval(() => setNow(Date.now()), 500);
-    return () => clearInterval(timer);
-  }, [running]);
-  const cancel = async (): Promise<void> => {
+/** What is amiss with the montage before it becomes a film. */
+function Amiss({ montage }: { montage: Montage }): React.JSX.Element | null {
+  const report = syncReport(montage);
+  if (!montage.song)
+    return (
+      <p className="text-soft">
+        There is no song yet.{' '}
+        <Link className="text-spruce underline" to="../song" relative="path">
+          Choose one first
+        </Link>
+        .
+      </p>
+    );
+  if (report.emptySlots === 0 && report.shortShots === 0) return null;
+  return (
+    <p className="text-gold-text">
+      {report.emptySlots > 0 && `${report.emptySlots} ${report.emptySlots === 1 ? 'slot is' : 'slots are'} empty and will be black. `}
+      {report.shortShots > 0 && `${report.shortShots} ${report.shortShots === 1 ? 'shot runs' : 'shots run'} short.`}
+    </p>
+  );
+}
+
+/** More of a picture than this is lost where a shot is cropped to another shape: worth a look, 0 to 1. */
+const MUCH_CROPPED = 0.5;
+
+/** How many shots lose much of their picture in a shape. */
+function muchCropped(montage: Montage, { width, height }: { readonly width: number; readonly height: number }): number {
+  return scoreOf(montage).slots.filter(({ placed }) => {
+    if (!placed || placed.shot.framing !== 'fill') return false;
+    const [own, film] = [placed.item.width / placed.item.height, width / height];
+    return 1 - Math.min(own / film, film / own) > MUCH_CROPPED;
+  }).length;
+}
+
+/** What will be made, with size and time foretold, and the start. */
+function WillBeMade({ projectId, name, montage, wishes, jobs, onStart }: WillBeMadeProps): React.JSX.Element {
+  const [starting, setStarting] = useState(false);
+  const later = useDeferredValue(wishes);
+  const pace = paceOf(jobs);
+  const all = later.map((wish) => ({ wish, prospect: montage.song ? prospectOf(montage, wish) : { problem: '' } }));
+  const good = all.flatMap(({ prospect }) => ('foretold' in prospect ? [prospect.foretold] : []));
+  const seconds = good.reduce((sum, { work }) => sum + work * pace + 2, 0);
+  const problem = all.flatMap(({ prospect }) => ('problem' in prospect && prospect.problem ? [prospect.problem] : []))[0];
+  const start = async (): Promise<void> => {
+    setStarting(true);
     try {
-      await request('POST', ROUTES.cancelJob(job.id));
+      await startFilms(projectId, wishes);
     } catch (error) {
       sayProblem(error);
+    } finally {
+      setStarting(false);
+      onStart();
     }
-    onChange();
   };
   return (
-    <section className="rounded-xl border border-edge bg-paper p-5" data-testid="export" data-state={job.state} aria-label="Export">
-      <p className="flex items-center gap-3">
-        <b className="font-semibold">
-          {new Date(job.createdAt).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit', hour12: false })}
-        </b>
-        {running && (
-          <>
-            <span className="figures text-soft">
-              {Math.round(job.progress * 100)} % · {job.state === 'queued' ? 'waiting its turn' : timeLeft(job, now)}
-            </span>
-            <Button className="ml-auto" onClick={() => void cancel()}>
-              Cancel
-            </Button>
-          </>
-        )}
-        {job.state === 'done' && job.result && (
-          <>
-            <span className="text-soft">
-              {job.result.cuts} cuts, planned to lie no more than <span className="figures">{job.result.worstErrorMs.toFixed(1)} ms</span>{' '}
-              off their marks
-            </span>
-            <a className="ml-auto inline-flex items-center gap-1 text-spruce underline" href={ROUTES.film(job.id)} download>
-              <Film size={14} /> Film
-            </a>
-            <a className="inline-flex items-center gap-1 text-spruce underline" href={ROUTES.report(job.id)} download>
-              <FileJson size={14} /> Report
-            </a>
-          </>
-        )}
-        {(job.state === 'failed' || job.state === 'cancelled') && (
-          <span role="alert" className={job.state === 'failed' ? 'text-coral-text' : 'text-soft'}>
-            {job.problem}
+    <section aria-labelledby="will-be-made" className="space-y-2">
+      <h2 id="will-be-made" className="font-semibold">
+        What will be made
+      </h2>
+      <table className="w-full text-[12.5px]" data-testid="will-be-made">
+        <tbody>
+          {all.map(({ wish, prospect }, i) => {
+            if (!('foretold' in prospect)) return null;
+            const { foretold, width, height } = prospect;
+            const lost = filmPresetNamed(wish.preset).holds === 'sound' ? 0 : muchCropped(montage, prospect);
+            const { holds } = filmPresetNamed(wish.preset);
+            return (
+              <tr key={i} className="border-b border-edge align-top">
+                <td className="max-w-[220px] py-1 pr-2">
+                  <span className="block truncate" title={filmName(name, wish.preset, prospect)}>
+                    {filmName(name, wish.preset, prospect)}
+                  </span>
+                  {lost > 0 && (
+                    <span className="block text-[11.5px] text-gold-text">
+                      {lost} {lost === 1 ? 'shot loses' : 'shots lose'} over half {lost === 1 ? 'its' : 'their'} picture
+                    </span>
+                  )}
+                </td>
+                <td className="figures py-1 pr-2 whitespace-nowrap text-soft">
+                  {holds === 'sound' ? '' : `${width}×${height}`}
+                  {holds === 'picture' ? '' : `${holds === 'sound' ? '' : ' · '}${shortClock(foretold.seconds)}`}
+                </td>
+                <td className="figures py-1 text-right whitespace-nowrap text-soft">about {sizeInWords(foretold.bytes)}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <Amiss montage={montage} />
+      {problem && (
+        <p role="alert" className="text-coral-text">
+          {problem}
+        </p>
+      )}
+      <p className="flex items-center gap-3 pt-1">
+        <Button look="main" disabled={starting || !montage.song || good.length < all.length} onClick={() => void start()}>
+          {starting ? 'Starting…' : wishes.length > 1 ? `Export ${wishes.length} films` : 'Export the film'}
+        </Button>
+        {good.length > 0 && (
+          <span className="figures text-[12px] text-soft">
+            about {timeInWords(seconds)} on this computer · {sizeInWords(good.reduce((sum, { bytes }) => sum + bytes, 0))}
           </span>
         )}
       </p>
-      {running && (
-        <div className="mt-3">
-          <Progress part={job.progress} label="Export" />
-        </div>
-      )}
-      {job.state === 'done' && (
-        <video className="mt-3 w-full max-w-[640px] bg-night" src={ROUTES.film(job.id)} controls preload="metadata" />
-      )}
     </section>
   );
 }

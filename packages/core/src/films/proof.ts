@@ -2,6 +2,9 @@ import { shortClock } from '../time/clock.ts';
 import { framesPerSecond, type FrameRate } from '../time/rate.ts';
 import type { FoundCut } from './prints.ts';
 
+/** How much of the work on a film is done when it is made; the rest is reading it back. */
+export const READ_BACK_FROM = 0.88;
+
 /** A cut as it is in the film, against where it was planned and against its mark. */
 export interface ProvenCut extends FoundCut {
   /** film seconds at which its frame is shown; null where it was not found */

@@ -61,9 +61,6 @@ export type FilmNews =
   | { readonly kind: 'done'; readonly summary: FilmSummary }
   | { readonly kind: 'failed'; readonly of: 'asked' | 'media' | 'disk' | 'program'; readonly message: string; readonly said: string };
 
-/** From here on a film is read back; before, it is made. */
-export const READ_BACK_FROM = 0.88;
-
 // Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
 const WORKER = new URL(import.meta.url.endsWith('.ts') ? '../../dist/film/film.worker.js' : './film.worker.js', import.meta.url);
 

@@ -1,12 +1,12 @@
 // Renders a film outside the server's event loop: its plan, its pictures on their way, its report.
 import { readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { parentPort, workerData } from 'node:worker_threads';
-import { frameTime, isRefusal, readMontage, syncReport, type Proof } from '@bluster/core';
+import { frameTime, isRefusal, READ_BACK_FROM, readMontage, syncReport, type Proof } from '@bluster/core';
 import { MediaProgramError } from '../program/run.ts';
 import { threadStandsBack } from '../program/guarded.ts';
 import { makeWhole } from '../program/whole-file.ts';
 import { renderFilm } from './film.ts';
-import { READ_BACK_FROM, type FilmNews, type FilmOrder, type FilmSummary, type ProofSummary } from './film-thread.ts';
+import type { FilmNews, FilmOrder, FilmSummary, ProofSummary } from './film-thread.ts';
 import { proveFilm } from './prove-film.ts';
 
 /** News of what is done are told no more often than this, ms. */

@@ -1,0 +1,26 @@
+import type { Montage } from '../../document/montage.ts';
+
+/** What a written montage is told of what is around it. */
+export interface CutContext {
+  /** what the project is called */
+  readonly name: string;
+}
+
+/** A way to hand a montage's cut to other programs: a format is one file here and one line in `all.ts`. */
+export interface CutFormat {
+  readonly title: string;
+  /** what it is for, in a sentence */
+  readonly says: string;
+  /** of the file's name, without the point */
+  readonly ending: string;
+  /** MIME type */
+  readonly type: string;
+  readonly write: (montage: Montage, context: CutContext) => string;
+  /** What of this montage it cannot hold, a few words each; none where all of it goes along. */
+  readonly loses: (montage: Montage) => readonly string[];
+}
+
+/** Defines a format. */
+export function cutFormat(format: CutFormat): CutFormat {
+  return format;
+}
