@@ -1,5 +1,8 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type APIRequestContext } from '@playwright/test';
 import { FILL_DEFAULTS } from '@bluster/core';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { probe } from '@bluster/media/probe/probe';
 import { made, openView, preparedProject } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' }), made.clip('two', { frames: 150, fps: '25' })];
@@ -43,4 +46,116 @@ test('what is missing is said before anything is made', async ({ page }) => {
   });
   await openView(page, id, 'export');
   await expect(page.getByText('7 slots are empty and will be black.')).toBeVisible();
+});
+
+/** Eight seconds of two clips with a cut every second, each slot another part of its clip. */
+const shortProject = (request: APIRequestContext, name: string): ReturnType<typeof preparedProject> =>
+  preparedProject(request, {
+    name,
+    seconds: 8,
+    clips: CLIPS,
+    then: () => [
+      { do: 'setShape', shape: { width: 320, height: 180, rate: { num: 30, den: 1 } } },
+      { do: 'hangByRule', rule: { kind: 'pulse', unit: 'beat', every: 2 } },
+      { do: 'fill', options: { ...FILL_DEFAULTS, tooShort: 'next' } },
+    ],
+  });
+
+test('three shapes at once: each is made, read back and shown with its cuts; one is taken away, one made again', async ({ page }) => {
+  const { id } = await shortProject(page.request, 'Three shapes');
+  await openView(page, id, 'export');
+  for (const shape of [/^9:16/, /^1:1/]) await page.getByRole('checkbox', { name: shape }).click();
+  const foretold = page.getByTestId('will-be-made').getByRole('row');
+  await expect(foretold).toHaveCount(3);
+  await expect(foretold.nth(1)).toContainText('180×320');
+  await page.getByRole('button', { name: 'Export 3 films' }).click();
+  const films = page.getByTestId('export');
+  await expect(films).toHaveCount(3);
+  await expect(page.locator('[data-testid=export][data-state=done]')).toHaveCount(3, { timeout: 120_000 });
+  // Newest first.
+  const sizes = [
+    [180, 180],
+    [180, 320],
+    [320, 180],
+  ] as const;
+  for (const [i, [width, height]] of sizes.entries()) {
+    const film = films.nth(i);
+    await expect(film.getByTestId('verdict')).toHaveText(
+      /^All 7 cuts found in the film on their frames; sound \d[.]\d ms from the song[.]$/,
+    );
+    await expect(film.getByTestId('cuts-drawing').locator('g')).toHaveCount(7);
+    await expect(film.locator('g[data-wrong=true]')).toHaveCount(0);
+    const path = join(made.folder, `shape-${width}x${height}.mp4`);
+    writeFileSync(path, await (await page.request.get((await film.getByRole('link', { name: 'Film' }).getAttribute('href'))!)).body());
+    expect((await probe(path, 'film')).video).toMatchObject({ width, height, frames: 240 });
+  }
+  await films.first().getByRole('button', { name: 'Remove' }).click();
+  await films.first().getByRole('button', { name: 'Keep' }).click();
+  await expect(films).toHaveCount(3);
+  await films.first().getByRole('button', { name: 'Remove' }).click();
+  await films.first().getByRole('button', { name: 'Remove for good' }).click();
+  await expect(films).toHaveCount(2);
+  await films.first().getByRole('button', { name: /again/ }).click();
+  await expect(films).toHaveCount(3);
+  await expect(films.first()).toContainText('9x16.mp4');
+  await expect(films.first()).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
+});
+
+test('the frame at the playhead as a picture; what a GIF cannot be is said before it is made', async ({ page }) => {
+  const { id } = await shortProject(page.request, 'A picture');
+  await openView(page, id, 'export');
+  await page.getByRole('radio', { name: 'PNG' }).click();
+  await expect(page.getByRole('radiogroup', { name: 'Stretch' }).or(page.getByRole('group', { name: 'Stretch' }))).toHaveCount(0);
+  await page.getByRole('button', { name: 'Export the film' }).click();
+  const film = page.getByTestId('export');
+  await expect(film).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
+  await expect(film).toContainText('A picture 16x9.png');
+  await expect(film.getByTestId('verdict')).toHaveCount(0);
+  const picture = await page.request.get((await film.getByRole('link', { name: 'Film' }).getAttribute('href'))!);
+  expect(picture.headers()['content-type']).toBe('image/png');
+  await page.getByRole('radio', { name: 'GIF' }).click();
+  await expect(page.getByTestId('will-be-made')).toContainText('A picture 16x9.gif');
+});
+
+test('the cut goes out as OpenTimelineIO and as an edit decision list, and what is left out is said', async ({ page }) => {
+  const { id } = await shortProject(page.request, 'To others');
+  await openView(page, id, 'export');
+  const ways = page.getByRole('region', { name: 'Other ways out' });
+  await expect(ways.getByRole('listitem').filter({ hasText: 'Edit decision list' })).toContainText(
+    "the frame rate of a clip (times are counted at the montage's) and the song and its marks",
+  );
+  for (const [title, file, says] of [
+    ['OpenTimelineIO', 'To others.otio', '"OTIO_SCHEMA": "Timeline.1"'],
+    ['Edit decision list', 'To others.edl', 'FCM: NON-DROP FRAME'],
+  ] as const) {
+    const [download] = await Promise.all([page.waitForEvent('download'), ways.getByRole('button', { name: title }).click()]);
+    expect(download.suggestedFilename()).toBe(file);
+    expect(readFileSync(await download.path(), 'utf8')).toContain(says);
+  }
+});
+
+test('a project is saved as one file and opened again from the projects page; without media it says what is missing', async ({ page }) => {
+  const { id } = await shortProject(page.request, 'Goes away');
+  await openView(page, id, 'export');
+  const ways = page.getByRole('region', { name: 'Other ways out' });
+  const save = async (name: string): Promise<string> => {
+    const [download] = await Promise.all([page.waitForEvent('download'), ways.getByRole('button', { name, exact: true }).click()]);
+    expect(download.suggestedFilename()).toBe('Goes away.bluster.zip');
+    const path = join(made.folder, `${name}.zip`);
+    await download.saveAs(path);
+    return path;
+  };
+  const [whole, bare] = [await save('Bundle'), await save('Bundle, no media')];
+  await page.goto('/');
+  await page.getByLabel('Bundle file').setInputFiles(whole);
+  await expect(page).toHaveURL(/\/projects\/(?!.*deleted)[0-9a-f-]+\/score$/);
+  expect(page.url()).not.toContain(id);
+  await expect(page.getByTestId('shot')).toHaveCount(8);
+  await page.goto('/');
+  await page.getByLabel('Bundle file').setInputFiles(bare);
+  await expect(page).toHaveURL(/\/footage$/);
+  await expect(page.getByText(/^Not in the bundle: /)).toBeVisible();
+  await page.goto('/');
+  await page.getByLabel('Bundle file').setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip at all') });
+  await expect(page.getByText('This bundle cannot be opened: it is no zip file, or it was cut off.')).toBeVisible();
 });

@@ -37,6 +37,8 @@ import { ProjectsController } from './home/projects.controller.ts';
 import { HomeService } from './home/home.service.ts';
 import { ProjectsService } from './projects/projects.service.ts';
 import { ProblemFilter } from './http/problem.filter.ts';
+import { BundlesController } from './bundles/bundles.controller.ts';
+import { BundlesService } from './bundles/bundles.service.ts';
 import { problemsOf } from './http/validation.ts';
 import multer from 'multer';
 
@@ -79,6 +81,7 @@ export class AppModule {
         MontagesController,
         JobsController,
         ExportsController,
+        BundlesController,
         DressingsController,
         FollowingController,
       ],
@@ -98,6 +101,7 @@ export class AppModule {
         AssetFiles,
         AssetsService,
         AssetPreparation,
+        BundlesService,
         ChangesService,
         DemoService,
         DiskRoom,

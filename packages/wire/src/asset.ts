@@ -50,6 +50,8 @@ export interface AssetInfo {
   readonly changes?: number;
   /** of a typeface: how it calls itself */
   readonly family?: string;
+  /** it was not in the bundle: a file of this name takes its place */
+  readonly missing?: boolean;
   /** by which way of preparing it was made ready */
   readonly preparedAs?: number;
 }

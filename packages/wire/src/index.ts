@@ -9,6 +9,7 @@ export {
   type ClipLook,
   type Filmstrip,
 } from './asset.ts';
+export { BundleQuery, OpenedBundleAnswer } from './bundle.ts';
 export type { Changes } from './changes.ts';
 export { DressingAnswer, KeepDressingRequest } from './dressing.ts';
 export { ExportRequest, LoudnessAnswer, REPORT_FORMS, type ReportForm, ReportQuery } from './export.ts';

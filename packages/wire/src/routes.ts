@@ -10,6 +10,9 @@ export const ROUTES = {
   restoreProject: (id: string) => `/api/projects/${id}/restore`,
   removeProjectForGood: (id: string) => `/api/projects/${id}/for-good`,
 
+  bundle: (projectId: string, media: 'with' | 'without' = 'with') => `/api/projects/${projectId}/bundle?media=${media}`,
+  bundles: () => '/api/bundles',
+
   montage: (projectId: string) => `/api/projects/${projectId}/montage`,
   montageFile: (projectId: string) => `/api/projects/${projectId}/montage/file`,
   lastGoodMontage: (projectId: string) => `/api/projects/${projectId}/montage/last-good`,

@@ -22,6 +22,9 @@ import { lookAtFile, type AssetRole } from './look-at-file.ts';
 /** Places in the order of bringing in are counted in these parts of a millisecond. */
 export const PLACES_A_MS = 1000;
 
+/** A file that comes for one that is missing may be longer or shorter by so much, seconds. */
+const LENGTH_TOLERANCE_S = 0.1;
+
 /** Clips longer than this are looked at after the others, seconds. */
 const SLOW_CLIP_S = 60;
 
@@ -98,7 +101,7 @@ export class AssetsService implements OnModuleInit {
 
   private async takeOne(projectId: string, incoming: string, rawName: string, role: AssetRole, place: number): Promise<AssetEntity> {
     const name = displayName(rawName);
-    const id = randomUUID();
+    let id: string = randomUUID();
     try {
       const hash = await hashOf(incoming);
       const there = await this.assets.findBy({ projectId, hash, state: Not('failed') });
@@ -111,15 +114,18 @@ export class AssetsService implements OnModuleInit {
         return again;
       }
       const { size } = await stat(incoming);
-      const common = { id, projectId, name, size, problem: null, hash, awaits: true, createdAt: Date.now() };
-      const twin = await this.shareReady(hash, role, id);
-      if (twin) {
+      const twin = await this.twinOf(hash, role);
+      const looked = twin ?? (await lookAtFile(incoming, name, role));
+      const awaited = await this.awaitedAs(projectId, name, looked);
+      if (awaited) id = awaited.id;
+      const common = { id, projectId, name, size, problem: null, hash, awaits: !awaited, createdAt: Date.now() };
+      if (twin && (await this.shareReady(twin, id))) {
         await rm(incoming, { force: true });
         const asset = await this.assets.save({ ...common, kind: twin.kind, state: 'ready' as const, info: { ...twin.info, place } });
         this.changes.tell('asset', projectId, id);
         return asset;
       }
-      const { kind, info } = await lookAtFile(incoming, name, role);
+      const { kind, info } = twin ? await lookAtFile(incoming, name, role) : looked;
       await mkdir(this.files.folder(id), { recursive: true });
       await rename(incoming, this.files.path(id, 'original'));
       const asset = await this.assets.save({ ...common, kind, state: 'working' as const, info: { ...info, place } });
@@ -135,19 +141,52 @@ export class AssetsService implements OnModuleInit {
     }
   }
 
-  /** Gives an asset the parts of one of the same bytes that any project has ready, made as they would be made now; null where there is none. */
-  private async shareReady(hash: string, role: AssetRole, id: string): Promise<AssetEntity | null> {
+  /** An asset of the same bytes that any project has ready, made as it would be made now; null where there is none. */
+  private async twinOf(hash: string, role: AssetRole): Promise<AssetEntity | null> {
     const ready = await this.assets.find({ where: { hash, state: 'ready' }, order: { createdAt: 'DESC' } });
-    const twin = ready.find((a) => (a.kind === 'song') === (role === 'song') && a.info.preparedAs === PREPARED_AS);
-    if (!twin) return null;
+    return ready.find((a) => (a.kind === 'song') === (role === 'song') && a.info.preparedAs === PREPARED_AS) ?? null;
+  }
+
+  /** Gives an asset the parts of its twin. @returns whether it has them */
+  private async shareReady(twin: AssetEntity, id: string): Promise<boolean> {
     try {
       await this.shareParts(twin.id, id);
-      return twin;
+      return true;
     } catch {
       // It was removed meanwhile: the file is made ready anew.
       await rm(this.files.folder(id), { recursive: true, force: true });
-      return null;
+      return false;
     }
+  }
+
+  /** The missing file whose place one takes: of the same name and kind, and as long. */
+  private async awaitedAs(
+    projectId: string,
+    name: string,
+    { kind, info }: Pick<AssetEntity, 'kind' | 'info'>,
+  ): Promise<AssetEntity | null> {
+    const failed = await this.assets.findBy({ projectId, kind, state: 'failed' });
+    const alike = (a: number | undefined, b: number | undefined): boolean =>
+      a === undefined || b === undefined || Math.abs(a - b) <= LENGTH_TOLERANCE_S;
+    return failed.find((a) => a.info.missing && a.name === name && alike(a.info.length, info.length)) ?? null;
+  }
+
+  /** Keeps a place for a file that is not there: whoever brings it in by its name fills it. */
+  async await(projectId: string, { kind, name, info }: Pick<AssetEntity, 'kind' | 'name' | 'info'>): Promise<AssetEntity> {
+    const clean = displayName(name);
+    return this.assets.save({
+      id: randomUUID(),
+      projectId,
+      kind,
+      name: clean,
+      size: 0,
+      state: 'failed' as const,
+      problem: `"${clean}" was not in the bundle. Bring it in by this name, and it takes its place.`,
+      info: { ...info, missing: true },
+      hash: null,
+      awaits: false,
+      createdAt: Date.now(),
+    });
   }
 
   /** Gives an asset all parts of another, sharing the files' bytes where the disk can. */

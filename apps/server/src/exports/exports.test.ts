@@ -14,6 +14,7 @@ import {
   shownAt,
   sourceFrame,
   syncReport,
+  type FilmReport,
   type FootageItem,
   type Loudness,
   type Command,
@@ -265,8 +266,12 @@ describe('exports over HTTP', () => {
     const job = await ended((body as JobAnswer).id);
     expect(job).toMatchObject({ state: 'done', progress: 1 });
     const report = await server.http.get(`/api/exports/${job.id}/report`).expect(200);
-    const { loudness, ...cuts } = report.body as { loudness: Loudness };
+    const { loudness, proof, stretch, ...cuts } = report.body as FilmReport & { loudness: Loudness };
     expect(cuts).toEqual(JSON.parse(JSON.stringify(syncReport(montage))));
+    expect(stretch).toEqual({ from: 0, to: cuts.frames });
+    // It was read back, and says the same in a line.
+    expect(proof).toMatchObject({ good: true, frames: { planned: cuts.frames, read: cuts.frames } });
+    expect(job.result!.proof).toMatchObject({ good: true, verdict: proof!.verdict, wrongAt: null });
     // Before the film it was measured to be as loud.
     const before = (await server.http.get(ROUTES.loudness(id)).expect(200)).body as LoudnessAnswer;
     expect(loudness).toEqual(before.loudness);
@@ -288,6 +293,82 @@ describe('exports over HTTP', () => {
     const { video, sound } = await probe(path, 'film');
     expect(video).toMatchObject({ width: 320, height: 180, rate: { num: 30000, den: 1001 }, codec: 'h264' });
     expect(sound).toMatchObject({ codec: 'aac' });
+  });
+
+  test('the report comes as a table and as a page too, with what was found', async () => {
+    const { id } = await projectWithFilm();
+    const { body } = (await server.http.post(ROUTES.exports(id)).expect(201)) as { body: JobAnswer };
+    const job = await ended(body.id);
+    const rows = (
+      await server.http
+        .get(ROUTES.report(job.id, 'csv'))
+        .expect(200)
+        .expect('Content-Type', /text\/csv/)
+    ).text.split('\r\n');
+    expect(rows[0]).toContain('frame found,error measured ms');
+    const { text, headers } = await server.http
+      .get(ROUTES.report(job.id, 'html'))
+      .expect(200)
+      .expect('Content-Type', /text\/html/);
+    expect(headers['content-disposition']).toContain(encodeURIComponent('Two clips 16x9.mp4.html'));
+    expect(text).toContain(job.result!.proof!.verdict);
+    expect(text.match(/<tr>/g)).toHaveLength(job.result!.cuts + 1);
+    expect(text).not.toContain('<script');
+    await server.http.get(`/api/exports/${job.id}/report?as=pdf`).expect(400);
+  });
+
+  test('what is asked for is what is made, and stands with the film', async () => {
+    const { id } = await projectWithFilm();
+    const wish = {
+      preset: 'vp9',
+      quality: 'small',
+      size: { width: 180, height: 320 },
+      stretch: { from: 1, to: 3 },
+      loudness: -20,
+    } as const;
+    const { body } = (await server.http.post(ROUTES.exports(id)).send(wish).expect(201)) as { body: JobAnswer };
+    expect(body.wish).toEqual(wish);
+    const job = await ended(body.id);
+    expect(job).toMatchObject({ state: 'done', wish, result: { width: 180, height: 320, frames: 61 } });
+    expect(job.result!.loudness!.integrated!).toBeCloseTo(-20, 0);
+    const film = await server.http.get(ROUTES.film(job.id)).expect(200).expect('Content-Type', 'video/webm');
+    expect(film.headers['content-length']).toBe(String(job.result!.bytes));
+  });
+
+  test.each([
+    [{ preset: 'flipbook' }, /one of these ways: h264/],
+    [{ size: { width: 321, height: 180 } }, /even number of pixels wide/],
+    [{ loudness: 3 }, /loudness/],
+    [{ stretch: { from: -1, to: 3 } }, /from/],
+    [{ more: true }, /more/],
+  ])('%j is refused in a sentence', async (wish, says) => {
+    const { id } = await projectWithFilm();
+    const { body } = await server.http.post(ROUTES.exports(id)).send(wish).expect(400);
+    expect((body as { message: string }).message).toMatch(says);
+  });
+
+  test('a stretch after the end comes to nothing, in a sentence', async () => {
+    const { id } = await projectWithFilm();
+    const { body } = (await server.http
+      .post(ROUTES.exports(id))
+      .send({ stretch: { from: 100, to: 120 } })
+      .expect(201)) as { body: JobAnswer };
+    expect(await ended(body.id)).toMatchObject({
+      state: 'failed',
+      problem: 'The stretch begins at 1:40.000, after the montage has ended. Choose another one.',
+    });
+  });
+
+  test('a film is taken away with its report, and not while it is made', async () => {
+    const { id } = await projectWithFilm();
+    const { body } = (await server.http.post(ROUTES.exports(id)).expect(201)) as { body: JobAnswer };
+    const refused = await server.http.delete(ROUTES.removeFilm(body.id)).expect(400);
+    expect((refused.body as { message: string }).message).toBe('This film is still being made. Cancel it first, then remove it.');
+    await ended(body.id);
+    await server.http.delete(ROUTES.removeFilm(body.id)).expect(204);
+    await server.http.get(ROUTES.film(body.id)).expect(404);
+    expect(readdirSync(join(server.folder, 'exports')).filter((file) => file.startsWith(body.id))).toEqual([]);
+    expect(((await server.http.get(ROUTES.jobs(id))).body as JobAnswer[]).map((j) => j.id)).not.toContain(body.id);
   });
 
   test('without a song or shots it says what is missing', async () => {

@@ -95,6 +95,11 @@ export class HomeService implements OnModuleInit {
     await this.erase(id);
   }
 
+  /** Removes a project that came to nothing while it was made. */
+  async discard(id: string): Promise<void> {
+    await this.erase(id);
+  }
+
   private async erase(id: string): Promise<void> {
     await this.jobs.cancelAll(id);
     await this.exports.removeAll(id);

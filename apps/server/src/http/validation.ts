@@ -8,9 +8,12 @@ const WORDS: Readonly<Record<string, string>> = {
   whitelistValidation: 'is not known here',
 };
 
+/** Those of values within values too. */
+const flat = (errors: readonly ValidationError[]): ValidationError[] => errors.flatMap((error) => [error, ...flat(error.children ?? [])]);
+
 /** What is wrong with a request, in one sentence; null where nothing is. */
 export function problemsOf(errors: readonly ValidationError[]): string | null {
-  const problems = errors.flatMap(({ property, constraints = {} }) =>
+  const problems = flat(errors).flatMap(({ property, constraints = {} }) =>
     Object.entries(constraints).map(([rule, said]) => {
       const own = !said.startsWith(property) && rule !== 'whitelistValidation';
       return own ? said : `"${property.slice(0, 40)}" ${WORDS[rule] ?? said.slice(property.length + 1)}`;

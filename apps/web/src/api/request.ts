@@ -19,6 +19,9 @@ async function problemOf(response: Response): Promise<RequestError> {
   return new RequestError(message, response.status, body);
 }
 
+const noAnswer = (): RequestError =>
+  new RequestError('The server does not answer. Start it again with ./bluster start; what you made here is not lost.', 0);
+
 /** Sends a request and reads the JSON that comes back. */
 export async function request<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
   let response: Response;
@@ -32,10 +35,24 @@ export async function request<T>(method: string, path: string, body?: unknown, s
       }));
   } catch (error) {
     if (signal?.aborted) throw error;
-    throw new RequestError('The server does not answer. Start it again with ./bluster start; what you made here is not lost.', 0);
+    throw noAnswer();
   }
   if (!response.ok) throw await problemOf(response);
   return (response.status === 204 ? undefined : await response.json()) as T;
+}
+
+/** Sends a file and reads the JSON that comes back. */
+export async function sendFile<T>(path: string, file: File): Promise<T> {
+  const body = new FormData();
+  body.append('file', file);
+  let response: Response;
+  try {
+    response = await fetch(path, { method: 'POST', body });
+  } catch {
+    throw noAnswer();
+  }
+  if (!response.ok) throw await problemOf(response);
+  return (await response.json()) as T;
 }
 
 /** For SWR. */

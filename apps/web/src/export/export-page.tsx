@@ -9,7 +9,7 @@ import { usePlayer } from '../playback/use-player.ts';
 import { useMontage } from '../document/editor.ts';
 import { FilmChoice } from './film-choice.tsx';
 import { FilmRow } from './film-row.tsx';
-import { paceOf, prospectOf, sizeInWords, timeInWords } from './foretold.ts';
+import { experienceOf, prospectOf, sizeInWords, timeInWords } from './foretold.ts';
 import { useMaking, wishesOf } from './making.ts';
 import { OtherWays } from './other-ways.tsx';
 import { ShapesChoice } from './shapes-choice.tsx';
@@ -48,7 +48,7 @@ export function ExportPage(): React.JSX.Element {
           <FilmChoice montage={montage} stretches={stretches} />
         </section>
         <WillBeMade projectId={projectId} name={name} montage={montage} wishes={wishes} jobs={jobs} onStart={() => void reload()} />
-        <OtherWays montage={montage} name={name} />
+        <OtherWays projectId={projectId} montage={montage} name={name} />
       </div>
       <div className="min-w-0 flex-1 space-y-4 overflow-y-auto p-5" aria-label="Films" role="region" tabIndex={0}>
         {exports.length === 0 ? (
@@ -110,7 +110,7 @@ function muchCropped(montage: Montage, { width, height }: { readonly width: numb
 function WillBeMade({ projectId, name, montage, wishes, jobs, onStart }: WillBeMadeProps): React.JSX.Element {
   const [starting, setStarting] = useState(false);
   const later = useDeferredValue(wishes);
-  const pace = paceOf(jobs);
+  const { pace, size } = experienceOf(jobs);
   const all = later.map((wish) => ({ wish, prospect: montage.song ? prospectOf(montage, wish) : { problem: '' } }));
   const good = all.flatMap(({ prospect }) => ('foretold' in prospect ? [prospect.foretold] : []));
   const seconds = good.reduce((sum, { work }) => sum + work * pace + 2, 0);
@@ -154,7 +154,7 @@ function WillBeMade({ projectId, name, montage, wishes, jobs, onStart }: WillBeM
                   {holds === 'sound' ? '' : `${width}×${height}`}
                   {holds === 'picture' ? '' : `${holds === 'sound' ? '' : ' · '}${shortClock(foretold.seconds)}`}
                 </td>
-                <td className="figures py-1 text-right whitespace-nowrap text-soft">about {sizeInWords(foretold.bytes)}</td>
+                <td className="figures py-1 text-right whitespace-nowrap text-soft">about {sizeInWords(size * foretold.bytes)}</td>
               </tr>
             );
           })}
@@ -172,7 +172,7 @@ function WillBeMade({ projectId, name, montage, wishes, jobs, onStart }: WillBeM
         </Button>
         {good.length > 0 && (
           <span className="figures text-[12px] text-soft">
-            about {timeInWords(seconds)} on this computer · {sizeInWords(good.reduce((sum, { bytes }) => sum + bytes, 0))}
+            about {timeInWords(seconds)} on this computer · {sizeInWords(size * good.reduce((sum, { bytes }) => sum + bytes, 0))}
           </span>
         )}
       </p>

@@ -156,8 +156,9 @@ function Made({ job, name, wish, onAgain, onRemove }: MadeProps): React.JSX.Elem
           )}
           {typeof proof?.worstErrorMs === 'number' && (
             <p className="text-[12.5px] text-soft">
-              The farthest cut is <span className="figures">{proof.worstErrorMs.toFixed(1)} ms</span> off its mark; to half a frame is the
-              best there is.
+              The farthest cut is <span className="figures">{proof.worstErrorMs.toFixed(1)} ms</span> off its mark. Half a frame, here{' '}
+              <span className="figures">{((500 * (result.seconds ?? 0)) / Math.max(1, result.frames)).toFixed(1)} ms</span>, cannot be
+              avoided.
             </p>
           )}
           <p className="flex flex-wrap items-center gap-x-3 gap-y-1 pt-0.5 text-[12.5px]">

@@ -1,17 +1,31 @@
-import { askedFilm, filmPresetNamed, foretell, isRefusal, type FilmWish, type Foretold, type Montage } from '@bluster/core';
+import { askedFilm, filmPresetNamed, foretell, isRefusal, qualityOf, type FilmWish, type Foretold, type Montage } from '@bluster/core';
 import type { JobAnswer } from '@bluster/wire';
 
-/** Seconds that a megapixel of the usual film takes where nothing was made yet; and to begin and end one. */
-const USUAL_PACE = 0.06;
+/** What films on this computer, of this montage, took: against what is reckoned. */
+export interface Experience {
+  /** seconds a megapixel of the usual film */
+  readonly pace: number;
+  /** bytes against those foretold */
+  readonly size: number;
+}
 
-/** How long a megapixel took on this computer, by the films that were made; seconds. */
-export function paceOf(jobs: readonly JobAnswer[]): number {
-  const made = jobs.find((job) => job.state === 'done' && job.startedAt && job.endedAt && job.wish?.preset && job.result?.width);
-  const { width = 0, height = 0, frames = 0 } = made?.result ?? {};
-  if (!made?.wish?.preset || frames < 100) return USUAL_PACE;
-  const preset = filmPresetNamed(made.wish.preset);
-  if (preset.holds !== 'film') return USUAL_PACE;
-  return (made.endedAt! - made.startedAt!) / 1000 / ((width * height * frames * preset.effort) / 1e6);
+/** Where nothing was made yet. */
+const NONE: Experience = { pace: 0.06, size: 1 };
+/** Fewer frames say little of others. */
+const TELLING_FRAMES = 100;
+
+/** What the last film that was made teaches. */
+export function experienceOf(jobs: readonly JobAnswer[]): Experience {
+  for (const { state, startedAt, endedAt, wish, result } of jobs) {
+    if (state !== 'done' || !startedAt || !endedAt || !wish?.preset || !result?.width || !result.height || !result.bytes) continue;
+    const preset = filmPresetNamed(wish.preset);
+    if (preset.holds !== 'film' || result.frames < TELLING_FRAMES) continue;
+    const pixels = result.width * result.height * result.frames;
+    const bits = preset.bits[qualityOf(preset, wish.quality)] ?? 0;
+    const reckoned = (pixels * bits) / 8 + preset.soundBytes * (result.seconds ?? 0);
+    return { pace: (endedAt - startedAt) / 1000 / ((pixels * preset.effort) / 1e6), size: result.bytes / reckoned };
+  }
+  return NONE;
 }
 
 /** What a film will be like, or why it cannot be made. */

@@ -1,7 +1,20 @@
-import { Download } from 'lucide-react';
+import { Download, Package } from 'lucide-react';
+import { ROUTES } from '@bluster/wire/routes';
 import { CUT_FORMATS, type CutFormat, type Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
-import { saveFile } from '../interface/save-file.ts';
+import { saveAddress, saveFile } from '../interface/save-file.ts';
+import { sayProblem } from '../interface/say-problem.ts';
+import { saved } from './start-films.ts';
+
+/** What is on the screen is what is in it. */
+async function saveBundle(projectId: string, media: 'with' | 'without'): Promise<void> {
+  try {
+    await saved();
+    saveAddress(ROUTES.bundle(projectId, media));
+  } catch (error) {
+    sayProblem(error);
+  }
+}
 
 /** A few of many words. */
 function inWords(parts: readonly string[]): string {
@@ -9,8 +22,20 @@ function inWords(parts: readonly string[]): string {
   return `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)!}`;
 }
 
-/** The cut for other programs, in open formats: each says beforehand what it leaves out. */
-export function OtherWays({ montage, name }: { montage: Montage; name: string }): React.JSX.Element {
+interface OtherWaysProps {
+  readonly projectId: string;
+  readonly montage: Montage;
+  readonly name: string;
+}
+
+/** The whole project as one file. */
+const BUNDLES = [
+  { media: 'with', title: 'Bundle', says: 'the whole project with its song and footage, for keeping or for another computer' },
+  { media: 'without', title: 'Bundle, no media', says: 'the project alone; files are taken by their names where it is opened' },
+] as const;
+
+/** The cut for other programs, in open formats, and the project as one file: each says beforehand what it leaves out. */
+export function OtherWays({ projectId, montage, name }: OtherWaysProps): React.JSX.Element {
   return (
     <section aria-labelledby="other-ways" className="space-y-2">
       <h2 id="other-ways" className="font-semibold">
@@ -33,6 +58,14 @@ export function OtherWays({ montage, name }: { montage: Montage; name: string })
             </li>
           );
         })}
+        {BUNDLES.map(({ media, title, says }) => (
+          <li key={media} className="flex items-start gap-2.5 text-[12px]">
+            <Button className="w-[150px] shrink-0 justify-start!" onClick={() => void saveBundle(projectId, media)}>
+              <Package size={13} /> {title}
+            </Button>
+            <span className="pt-1 text-soft">{says}</span>
+          </li>
+        ))}
       </ul>
     </section>
   );

@@ -4,12 +4,12 @@ import { request } from '../api/request.ts';
 import { useEditor } from '../document/editor.ts';
 
 /** Waits until what is on the screen is what the server has. */
-function saved(): Promise<void> {
+export function saved(): Promise<void> {
   return new Promise((resolve, reject) => {
     const look = (): boolean => {
       const { is } = useEditor.getState().save;
       if (is === 'saved') resolve();
-      else if (is === 'conflict' || is === 'failed') reject(new Error('The project could not be saved, so it cannot be exported yet.'));
+      else if (is === 'conflict' || is === 'failed') reject(new Error('The project could not be saved, so it cannot go out yet.'));
       return is !== 'unsaved' && is !== 'saving';
     };
     if (look()) return;

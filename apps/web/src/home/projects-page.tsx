@@ -14,6 +14,8 @@ import { Menu, MenuItem } from '../interface/menu.tsx';
 import { useTheme } from '../interface/theme.ts';
 import { WaysOutOfDamage } from '../shell/ways-out-of-damage.tsx';
 import { DELETED, DeletedProjects } from './deleted-projects.tsx';
+import { saveAddress } from '../interface/save-file.ts';
+import { OpenBundle } from './open-bundle.tsx';
 import { NameDialog } from '../interface/name-dialog.tsx';
 
 type Naming = { readonly what: 'new' } | { readonly what: 'rename'; readonly project: ProjectSummary } | null;
@@ -68,6 +70,7 @@ export function ProjectsPage(): React.JSX.Element {
           <Button look="quiet" aria-label={theme === 'light' ? 'Night theme' : 'Day theme'} onClick={turn}>
             {theme === 'light' ? <Moon size={15} /> : <Sun size={15} />}
           </Button>
+          <OpenBundle onOpened={() => void mutate()} />
           <Button onClick={() => void openDemo()} disabled={opening}>
             {opening ? 'Opening…' : 'Open the demo'}
           </Button>
@@ -212,6 +215,7 @@ function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onBack 
         >
           <MenuItem onSelect={onRename}>Rename…</MenuItem>
           <MenuItem onSelect={onDuplicate}>Duplicate</MenuItem>
+          <MenuItem onSelect={() => saveAddress(ROUTES.bundle(project.id))}>Save as a bundle</MenuItem>
           <MenuItem onSelect={onDelete}>Delete</MenuItem>
         </Menu>
       </div>

@@ -6,3 +6,11 @@ export function saveFile(name: string, data: BlobPart, type = 'application/octet
   link.click();
   URL.revokeObjectURL(link.href);
 }
+
+/** Saves what the server hands out at an address; it names the file, and the browser shows how far it is. */
+export function saveAddress(address: string): void {
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = '';
+  link.click();
+}

@@ -164,7 +164,7 @@ test('what a format cannot hold is said, and nothing where all goes along', () =
   expect(CUT_FORMATS.otio.loses(sampleMontage(10))).toEqual([]);
   expect(CUT_FORMATS.edl.loses(cut())).toEqual([
     'the over line',
-    "the frame rates of 1 clips (their times are counted at the montage's)",
+    "the frame rate of a clip (times are counted at the montage's)",
     'the song and its marks',
   ]);
   expect(CUT_FORMATS.srt.loses(cut())).toEqual(['everything: there are no titles']);

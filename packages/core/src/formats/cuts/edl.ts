@@ -94,8 +94,14 @@ export const edl = cutFormat({
     return [
       ...(main.length > MOST_EVENTS ? [`${main.length - MOST_EVENTS} cuts after the first ${MOST_EVENTS}`] : []),
       ...(over.length > 0 ? ['the over line'] : []),
-      ...(others > 0 ? [`${others} transitions that are no dissolves (they become cuts)`] : []),
-      ...(clips > 0 ? [`the frame rates of ${clips} clips (their times are counted at the montage's)`] : []),
+      ...(others > 0
+        ? [
+            `${others === 1 ? 'a transition that is no dissolve (it becomes a cut)' : `${others} transitions that are no dissolves (they become cuts)`}`,
+          ]
+        : []),
+      ...(clips > 0
+        ? [`the frame ${clips === 1 ? 'rate of a clip' : `rates of ${clips} clips`} (times are counted at the montage's)`]
+        : []),
       ...titlesLost(montage),
       ...dressing(montage),
       ...easedRetimes(montage),

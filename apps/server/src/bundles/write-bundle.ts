@@ -1,0 +1,34 @@
+import { createReadStream } from 'node:fs';
+import { PassThrough, type Readable } from 'node:stream';
+import { ZipFile } from 'yazl';
+import { BUNDLE_VERSION, MANIFEST, MEDIA, MONTAGE, type BundledFile, type BundleManifest } from './bundle-manifest.ts';
+
+/** What goes into a bundle. */
+export interface Bundled {
+  readonly name: string;
+  /** the document as JSON */
+  readonly montage: string;
+  /** each with the file that it is, or null to leave it out */
+  readonly files: readonly (Omit<BundledFile, 'file'> & { readonly path: string | null })[];
+}
+
+/** Names in a bundle: of their own, whatever the files are called, and readable where it is opened by hand. */
+const nameIn = (id: string, name: string): string => `${MEDIA}${id}-${name.replace(/[^\p{L}\p{N} _.-]/gu, '_').slice(-120)}`;
+
+/** A bundle as it is written, from front to back: nothing of it is held. Media are stored as they are; they are packed already. */
+export function bundleStream({ name, montage, files }: Bundled): Readable {
+  const zip = new ZipFile();
+  const listed = files.map(({ path, ...file }): BundledFile => ({ ...file, file: path === null ? null : nameIn(file.id, file.name) }));
+  const manifest: BundleManifest = { format: 'bluster-bundle', version: BUNDLE_VERSION, name, files: listed };
+  zip.addBuffer(Buffer.from(`${JSON.stringify(manifest, null, 2)}\n`), MANIFEST);
+  zip.addBuffer(Buffer.from(montage), MONTAGE);
+  const out = new PassThrough();
+  files.forEach(({ path, size }, i) => {
+    if (path === null) return;
+    zip.addReadStreamLazy(listed[i]!.file!, { size, compress: false }, (done) => done(null, createReadStream(path)));
+  });
+  zip.on('error', (error) => out.destroy(error as Error));
+  zip.outputStream.pipe(out);
+  zip.end();
+  return out;
+}
