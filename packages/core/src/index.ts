@@ -149,7 +149,16 @@ export { type FilmPreset, QUALITIES, type Quality } from './formats/films/film-p
 export { type CutFormat } from './formats/cuts/cut-format.ts';
 export { CUT_FORMATS, type CutFormatName } from './formats/cuts/all.ts';
 export { type Chapter, chaptersOf } from './films/chapters.ts';
-export { askedFilm, type AskedFilm, filmSize, type FilmWish, LOUDNESS_TARGETS, qualityOf, USUAL_WISH } from './films/film-wish.ts';
+export {
+  askedFilm,
+  type AskedFilm,
+  filmSize,
+  type FilmWish,
+  LOUDNESS_TARGETS,
+  qualityOf,
+  sizeInShape,
+  USUAL_WISH,
+} from './films/film-wish.ts';
 export { filmName, shapeLabel } from './films/film-name.ts';
 export { type FilmReport, reportHtml } from './films/report-html.ts';
 export { foretell, type Foretold } from './films/foretell.ts';

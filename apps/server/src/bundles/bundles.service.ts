@@ -43,7 +43,7 @@ export class BundlesService {
         const known = Object.fromEntries(
           Object.entries({ length, width, height, rate, frames, hasSound }).filter(([, v]) => v !== undefined),
         );
-        return { id, kind, name: file, size, info: known as MissingInfo, path: media && existsSync(path) ? path : null };
+        return { id, kind, name: file, size, info: known, path: media && existsSync(path) ? path : null };
       });
     return { name, stream: bundleStream({ name, montage: facts.text, files }) };
   }

@@ -1,9 +1,19 @@
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
-import { readdirSync, readFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import { ZipFile } from 'yazl';
-import { UNDESCRIBED, carryOut, emptyMontage, FILL_DEFAULTS, scoreOf, type FootageItem, type Montage } from '@bluster/core';
+import {
+  UNDESCRIBED,
+  carryOut,
+  emptyMontage,
+  FILL_DEFAULTS,
+  scoreOf,
+  type FilmReport,
+  type FootageItem,
+  type Montage,
+} from '@bluster/core';
 import {
   ROUTES,
   type AssetAnswer,
@@ -12,6 +22,7 @@ import {
   type ProjectSummaryAnswer,
   type SavedMontageAnswer,
 } from '@bluster/wire';
+import { probe } from '@bluster/media/probe/probe';
 import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { AssetFiles } from '../assets/asset-files.ts';
 import { RunningServer } from '../testing/running-server.ts';
@@ -72,7 +83,7 @@ async function open(bundle: Buffer): Promise<{ status: number; body: OpenedBundl
 }
 
 const montageOf = async (id: string): Promise<Montage> =>
-  ((await (await fetch(`${away.url}${ROUTES.montage(id)}`)).json()) as SavedMontageAnswer).document as Montage;
+  ((await (await fetch(`${away.url}${ROUTES.montage(id)}`)).json()) as SavedMontageAnswer).document;
 
 /** What a montage shows, by the names of its files and not by their ids. */
 const shown = (m: Montage): unknown =>
@@ -222,5 +233,77 @@ describe('a bundle that is not what it should be is refused in a sentence, and l
     expect(((await away.http.get(ROUTES.projects())).body as ProjectSummaryAnswer[]).map((p) => p.id)).toEqual(before);
     expect((await away.http.get(ROUTES.deletedProjects())).body as unknown[]).toEqual([]);
     expect(readdirSync(join(away.folder, 'incoming'), { withFileTypes: true }).filter((e) => e.isFile())).toEqual([]);
+  });
+});
+
+describe('from the command line', () => {
+  const main = join(import.meta.dirname, '../../dist/export.js');
+  const bluster = (words: readonly string[], folder = scratchFolder()): { code: number | null; out: string; said: string } => {
+    const { status, stdout, stderr } = spawnSync('node', [main, ...words], {
+      env: { ...process.env, BLUSTER_DATA: folder },
+      encoding: 'utf8',
+    });
+    return { code: status, out: stdout, said: stderr };
+  };
+
+  test('films of a bundle in two shapes, with reports', async () => {
+    const bundle = join(media, 'whole.zip');
+    writeFileSync(bundle, await saved());
+    const out = join(scratchFolder(), 'films');
+    const {
+      code,
+      out: paths,
+      said,
+    } = bluster(['export', bundle, '--shape', '9:16', '--shape', '1:1', '--to', '4', '--loudness', '-20', '--out', out, '--report', 'x']);
+    expect(said).toMatch(/^Kites {2}strings 9x16[.]mp4 \d+ %$/m);
+    expect(said).toMatch(/^All \d cuts found in the film on their frames/m);
+    expect(paths.trim().split('\n')).toEqual(['Kites  strings 9x16.mp4', 'Kites  strings 1x1.mp4'].map((name) => join(out, name)));
+    expect(code).toBe(0);
+    for (const [path, width, height] of [
+      [paths.split('\n')[0]!, 180, 320],
+      [paths.split('\n')[1]!, 180, 180],
+    ] as const) {
+      expect((await probe(path, path)).video).toMatchObject({ width, height, frames: 120 });
+      const report = JSON.parse(readFileSync(`${path}.json`, 'utf8')) as FilmReport & { loudness: { integrated: number } };
+      expect(report.proof).toMatchObject({ good: true });
+      expect(report.loudness.integrated).toBeCloseTo(-20, 0);
+    }
+    // What was given is still there.
+    expect(existsSync(bundle)).toBe(true);
+  });
+
+  test('the projects of a data folder, one a line', async () => {
+    const folder = scratchFolder();
+    const server = await RunningServer.start(folder);
+    const id = await server.newProject('Flags');
+    const taken = bluster(['project', 'list'], folder);
+    expect(taken).toMatchObject({ code: 1, out: '' });
+    expect(taken.said).toMatch(/^bluster: Another Bluster works in /);
+    await server.stop();
+    expect(bluster(['project', 'list'], folder)).toMatchObject({ code: 0, out: `${id}\t0:00\tFlags\n` });
+  });
+
+  test.each([
+    [['export', 'Nowhere'], 1, /There is no project and no bundle called "Nowhere"/],
+    [['export'], 2, /^usage: /],
+    [['export', 'x', '--colour', 'red'], 2, /usage: /],
+    [['project', 'sing'], 2, /^usage: /],
+  ] as const)('%j ends with %i and a sentence', (words, code, says) => {
+    const ended = bluster(words);
+    expect(ended.said).toMatch(says);
+    expect(ended.code).toBe(code);
+  });
+
+  test('what a bundle of other things is asked for is said', async () => {
+    const bundle = join(media, 'again.zip');
+    writeFileSync(bundle, await saved());
+    for (const [words, says] of [
+      [['--shape', 'wide'], /"wide" is no shape[.] Give width to height, as 9:16[.]/],
+      [['--preset', 'flipbook'], /one of these ways: h264/],
+      [['--loudness', 'loud'], /--loudness takes a number, not "loud"/],
+    ] as const)
+      expect(bluster(['export', bundle, ...words]).said).toMatch(says);
+    writeFileSync(bundle, await saved('without'));
+    expect(bluster(['export', bundle]).said).toMatch(/Not in the bundle: .*Save it with its media/);
   });
 });

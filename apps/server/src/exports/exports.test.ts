@@ -343,8 +343,8 @@ describe('exports over HTTP', () => {
     [{ more: true }, /more/],
   ])('%j is refused in a sentence', async (wish, says) => {
     const { id } = await projectWithFilm();
-    const { body } = await server.http.post(ROUTES.exports(id)).send(wish).expect(400);
-    expect((body as { message: string }).message).toMatch(says);
+    const { body } = (await server.http.post(ROUTES.exports(id)).send(wish).expect(400)) as { body: { message: string } };
+    expect(body.message).toMatch(says);
   });
 
   test('a stretch after the end comes to nothing, in a sentence', async () => {

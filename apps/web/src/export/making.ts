@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import {
   DEFAULT_PRESET,
   filmPresetNamed,
+  sizeInShape,
   type FilmPresetName,
   type FilmWish,
   type FrameRate,
@@ -46,15 +47,8 @@ export const useMaking = create<Making>(() => ({
   rate: null,
 }));
 
-const even = (value: number): number => 2 * Math.round(value / 2);
-
-/** The size of a film in a shape: its shorter side is the montage's, or as chosen. */
-export function sizeOf(shape: ShapeChoice, own: Size, side: number | null): Size {
-  const short = side ?? Math.min(own.width, own.height);
-  const [wide, high] = shape === 'own' ? [own.width, own.height] : (shape.split(':').map(Number) as [number, number]);
-  const by = short / Math.min(wide, high);
-  return { width: even(wide * by), height: even(high * by) };
-}
+/** The size of a film in a shape. */
+export const sizeOf = (shape: ShapeChoice, own: Size, side: number | null): Size => sizeInShape(shape === 'own' ? null : shape, own, side);
 
 /** A stretch as it is offered and as it is asked for, montage seconds; all of it without one. */
 export interface OfferedStretch {

@@ -44,6 +44,26 @@ export function qualityOf(preset: FilmPreset, quality: Quality | undefined): Qua
 
 const even = (side: number): number => Math.max(16, 2 * Math.round(side / 2));
 
+/**
+ * The size of a film in a shape: its shorter side is the montage's, or as said.
+ * @param shape width to height, as "9:16"; null for the montage's own
+ * @param side pixels of the shorter side; null for the montage's
+ * @throws Refusal where the shape is none
+ * @example
+ * sizeInShape('9:16', { width: 1280, height: 720 }, null) // { width: 720, height: 1280 }
+ */
+export function sizeInShape(
+  shape: string | null,
+  own: { readonly width: number; readonly height: number },
+  side: number | null,
+): { width: number; height: number } {
+  const parts = /^([1-9]\d{0,3}):([1-9]\d{0,3})$/.exec(shape ?? `${own.width}:${own.height}`);
+  if (!parts) throw new Refusal(`"${shape}" is no shape. Give width to height, as 9:16.`);
+  const [wide, high] = [Number(parts[1]), Number(parts[2])];
+  const by = (side ?? Math.min(own.width, own.height)) / Math.min(wide, high);
+  return { width: even(wide * by), height: even(high * by) };
+}
+
 /** The size of a film: what is asked for or the montage's, within what the preset is held to. */
 export function filmSize(
   preset: FilmPreset,

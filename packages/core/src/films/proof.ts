@@ -48,15 +48,16 @@ const howFar = (frames: number): string => {
 
 /** What is said of the cuts, and where the first wrong one is, film seconds. */
 function cutsInWords(cuts: readonly ProvenCut[], rate: FrameRate): { good: boolean; says: string; wrongAt: number | null } {
-  if (cuts.length === 0) return { good: true, says: 'There is no cut in it', wrongAt: null };
+  if (cuts.length === 0) return { good: true, says: 'there is no cut in it', wrongAt: null };
   const seconds = (frame: number): number => frame / framesPerSecond(rate);
   const wrong = cuts.filter((c) => c.why === 'another picture' || (c.found !== null && c.found !== c.frame));
   const found = cuts.filter((c) => c.found !== null);
   const [first] = wrong;
   if (!first) {
     const unseen = cuts.length - found.length;
-    const all = unseen === 0 ? `All ${cuts.length} cuts` : `${found.length} of ${cuts.length} cuts`;
-    const says = `${cuts.length === 1 && unseen === 0 ? 'Its one cut' : all} found in the film on their frames`;
+    const some = unseen === 0 ? `All ${cuts.length} cuts` : `${found.length} of ${cuts.length} cuts`;
+    const says =
+      cuts.length === 1 && unseen === 0 ? 'Its one cut found in the film on its frame' : `${some} found in the film on their frames`;
     return { good: true, says: unseen === 0 ? says : `${says}, ${unseen} between pictures that are alike`, wrongAt: null };
   }
   const at = shortClock(seconds(first.frame));
