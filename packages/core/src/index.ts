@@ -159,7 +159,7 @@ export {
   sizeInShape,
   USUAL_WISH,
 } from './films/film-wish.ts';
-export { filmName, shapeLabel } from './films/film-name.ts';
+export { fileName, filmName, shapeLabel } from './films/film-name.ts';
 export { type FilmReport, reportHtml } from './films/report-html.ts';
 export { foretell, type Foretold } from './films/foretell.ts';
 export { findCuts, PRINT_BYTES, PRINT_SIDE } from './films/prints.ts';

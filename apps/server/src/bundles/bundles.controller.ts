@@ -14,6 +14,7 @@ import {
 import { FileInterceptor } from '@nestjs/platform-express';
 import type { Response } from 'express';
 import { pipeline } from 'node:stream/promises';
+import { fileName } from '@bluster/core';
 import { BundleQuery, type OpenedBundleAnswer } from '@bluster/wire';
 import { BundlesService } from './bundles.service.ts';
 import { RoomForBundle } from './room-for-bundle.ts';
@@ -26,9 +27,8 @@ export class BundlesController {
   @Get('projects/:id/bundle')
   async write(@Param('id', ParseUUIDPipe) id: string, @Query() { media = 'with' }: BundleQuery, @Res() response: Response): Promise<void> {
     const { name, stream } = await this.bundles.write(id, media === 'with');
-    const safe = name.replace(/[^\p{L}\p{N} _.-]/gu, '').trim() || 'project';
     response.type('application/zip');
-    response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(`${safe}.bluster.zip`)}`);
+    response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(`${fileName(name)}.bluster.zip`)}`);
     // Whoever goes away in the middle ends it.
     await pipeline(stream, response).catch(() => stream.destroy());
   }

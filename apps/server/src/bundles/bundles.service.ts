@@ -13,7 +13,7 @@ import { DiskRoom } from '../keeping/disk-room.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { projectAnswer } from '../projects/project-answer.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
-import type { BundledFile, MissingInfo } from './bundle-manifest.ts';
+import type { BundledFile } from './bundle-manifest.ts';
 import { OpenBundle } from './read-bundle.ts';
 import { bundleStream } from './write-bundle.ts';
 

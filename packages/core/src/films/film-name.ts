@@ -22,13 +22,18 @@ export function shapeLabel({ width, height }: Size): string {
   return Math.max(wide, high) <= LARGEST_PART ? `${wide}:${high}` : `${width}×${height}`;
 }
 
+/** A name as any folder takes it: letters, figures and a few signs. */
+export function fileName(project: string): string {
+  const safe = project.replace(/[^\p{L}\p{N} _.-]/gu, '').replace(/\s+/g, ' ');
+  return safe.trim() || 'montage';
+}
+
 /**
  * What a film's file is called: the project and its shape, or the project alone where it is sound.
  * @param size pixels; null where it is not known
  */
 export function filmName(project: string, preset: FilmPresetName, size: Size | null): string {
   const { ending, holds } = filmPresetNamed(preset);
-  const safe = project.replace(/[^\p{L}\p{N} _.-]/gu, '').trim() || 'montage';
   const shape = size && holds !== 'sound' ? ` ${shapeLabel(size).replace(/[:×]/, 'x')}` : '';
-  return `${safe}${shape}.${ending}`;
+  return `${fileName(project)}${shape}.${ending}`;
 }

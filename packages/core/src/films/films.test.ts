@@ -97,7 +97,7 @@ describe('names', () => {
   ])('%i by %i is %s', (width, height, label) => expect(shapeLabel({ width, height })).toBe(label));
 
   test('files are named after project, shape and kind, without what no folder takes', () => {
-    expect(filmName('Kites / strings: 1', 'h264', { width: 720, height: 1280 })).toBe('Kites  strings 1 9x16.mp4');
+    expect(filmName('Kites / strings: 1', 'h264', { width: 720, height: 1280 })).toBe('Kites strings 1 9x16.mp4');
     expect(filmName('???', 'wav', { width: 720, height: 1280 })).toBe('montage.wav');
   });
 });
