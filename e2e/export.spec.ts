@@ -155,6 +155,11 @@ test('a project is saved as one file and opened again from the projects page; wi
   await page.getByLabel('Bundle file').setInputFiles(bare);
   await expect(page).toHaveURL(/\/footage$/);
   await expect(page.getByText(/^Not in the bundle: /)).toBeVisible();
+  // They are brought in by their names, and the score has its pictures.
+  await expect(page.getByText('2 files were not in the bundle.', { exact: false })).toBeVisible();
+  await page.getByTestId('footage-input').setInputFiles([...CLIPS]);
+  await expect(page.getByText('not in the bundle.', { exact: false }).filter({ hasNotText: 'Not in the bundle' })).toHaveCount(0);
+  await expect(page.getByTestId('footage-card')).toHaveCount(2);
   await page.goto('/');
   await page.getByLabel('Bundle file').setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip at all') });
   await expect(page.getByText('This bundle cannot be opened: it is no zip file, or it was cut off.')).toBeVisible();

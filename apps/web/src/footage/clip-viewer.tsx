@@ -26,7 +26,7 @@ interface ViewerProps {
 
 /** The chosen clip or photo large. It stays as it is while letters are typed to find another. */
 export const ClipViewer = memo(function ClipViewer(props: ViewerProps): React.JSX.Element {
-  return props.item.kind === 'photo' ? <PhotoView item={props.item} picked={props.picked} /> : <FilmView {...props} />;
+  return props.item.kind === 'photo' ? <PhotoView {...props} /> : <FilmView {...props} />;
 });
 
 /** Play, step, set in and out, choose the hit. */

@@ -33,6 +33,18 @@ import { useUploads } from '../arrivals/upload-queue.ts';
 
 const TYPING_RESTS_MS = 150;
 
+/** Files that were left out of the bundle that the project came in, and how they come back. */
+function Missing({ assets }: { assets: ReadonlyMap<string, Asset> }): React.JSX.Element | null {
+  const missing = [...assets.values()].filter((asset) => asset.info.missing && asset.kind !== 'song');
+  if (missing.length === 0) return null;
+  return (
+    <p role="status" className="border-b border-edge px-5 py-1.5 text-[12.5px] text-gold-text">
+      {missing.length === 1 ? `"${missing[0]!.name}" was` : `${missing.length} files were`} not in the bundle. Drop the folder with them
+      here: each is known by its name and takes its place.
+    </p>
+  );
+}
+
 /** Bring footage in, choose the good part of each clip and its hit, put it into story order. */
 export function FootagePage(): React.JSX.Element {
   const { projectId = '' } = useParams();
@@ -162,6 +174,7 @@ export function FootagePage(): React.JSX.Element {
                 )}
               </div>
             )}
+            <Missing assets={assets} />
             <ArrivalsList waiting={waiting} jobs={jobs} />
             {empty ? (
               <Empty onOpen={open} />

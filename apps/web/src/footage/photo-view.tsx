@@ -1,13 +1,20 @@
 import { ROUTES } from '@bluster/wire/routes';
 import { useRef } from 'react';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { frame, type FootageItem } from '@bluster/core';
 import { useSize } from '../interface/use-size.ts';
 import { SizeButtons } from '../workbench/size-buttons.tsx';
 import { useEditor, useMontage } from '../document/editor.ts';
 import { Description } from './description.tsx';
 
+interface PhotoViewProps {
+  readonly item: FootageItem;
+  readonly asset: Asset | undefined;
+  readonly picked: readonly string[];
+}
+
 /** A photo large, with the point that stays in the picture when its edges are cropped. */
-export function PhotoView({ item, picked }: { item: FootageItem; picked: readonly string[] }): React.JSX.Element {
+export function PhotoView({ item, asset, picked }: PhotoViewProps): React.JSX.Element {
   const { shape } = useMontage();
   const picture = useRef<HTMLImageElement>(null);
   const { source } = frame(item.width, item.height, shape, 'fill', item.focus);
@@ -29,7 +36,8 @@ export function PhotoView({ item, picked }: { item: FootageItem; picked: readonl
   return (
     <section className="flex min-h-0 flex-1 flex-col" aria-label={`Photo ${item.name}`}>
       <div ref={hold} className="grid min-h-40 flex-1 place-items-center overflow-hidden bg-night">
-        <div className="relative" style={{ width: item.width * scale, height: item.height * scale }}>
+        {asset?.state === 'failed' && <p className="p-4 text-white/80">{asset.problem ?? 'This photo cannot be read.'}</p>}
+        <div className="relative" hidden={asset?.state === 'failed'} style={{ width: item.width * scale, height: item.height * scale }}>
           <img
             ref={picture}
             src={ROUTES.assetPart(item.assetId, 'photo')}

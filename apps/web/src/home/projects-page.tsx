@@ -187,7 +187,8 @@ function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onBack 
               key={pictureFails}
               src={`${ROUTES.assetPart(project.coverAssetId, 'thumb')}${pictureFails ? `?again=${pictureFails}` : ''}`}
               alt=""
-              className="h-full w-full rounded-sm object-cover"
+              className="h-full w-full rounded-sm object-cover opacity-0"
+              onLoad={(e) => (e.currentTarget.style.opacity = '1')}
               onError={() => setTimeout(() => setPictureFails((n) => n + 1), 1500)}
             />
           ) : (

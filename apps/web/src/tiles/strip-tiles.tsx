@@ -20,7 +20,7 @@ export function StripTiles({ asset, times, width, height, framed, within = 'cove
   if (!asset || tileKey(asset, times[0] ?? 0) === null)
     return (
       <div className="grid place-items-center bg-cloth-2 text-[10px] text-soft" style={{ width, height }}>
-        {asset?.state === 'failed' ? 'cannot be read' : width > 60 ? 'preparing' : ''}
+        {asset?.info.missing ? 'not here yet' : asset?.state === 'failed' ? 'cannot be read' : width > 60 ? 'preparing' : ''}
       </div>
     );
   return (
