@@ -1,9 +1,9 @@
 import { expect, test, type APIRequestContext } from '@playwright/test';
-import { FILL_DEFAULTS } from '@bluster/core';
+import { FILL_DEFAULTS, scoreOf } from '@bluster/core';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { probe } from '@bluster/media/probe/probe';
-import { made, openView, preparedProject } from './stage.ts';
+import { made, openView, preparedProject, savedMontage, whenSaved } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' }), made.clip('two', { frames: 150, fps: '25' })];
 
@@ -163,4 +163,37 @@ test('a project is saved as one file and opened again from the projects page; wi
   await page.goto('/');
   await page.getByLabel('Bundle file').setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip at all') });
   await expect(page.getByText('This bundle cannot be opened: it is no zip file, or it was cut off.')).toBeVisible();
+});
+
+test('a cut from another program is laid over the song: what is named is found, what is missing is pointed at', async ({ page }) => {
+  const { id } = await shortProject(page.request, 'From others');
+  await openView(page, id, 'score');
+  await page.getByRole('button', { name: 'More for the score' }).click();
+  await page.getByRole('menuitem', { name: /Lay out a cut/ }).click();
+  const dialog = page.getByRole('dialog', { name: 'A cut that is there already' });
+  const line = (n: number, reel: string, from: number, to: number): string =>
+    `${String(n).padStart(3, '0')}  ${reel.padEnd(8)} V     C        00:00:01:00 00:00:0${1 + to - from}:00 01:00:0${from}:00 01:00:0${to}:00`;
+  const list = ['TITLE: Kites', 'FCM: NON-DROP FRAME', line(1, 'ONE', 0, 2), line(2, 'BL', 2, 3), line(3, 'GONE', 3, 5)].join('\r\n');
+  const file = (name: string, text: string): { name: string; mimeType: string; buffer: Buffer } => ({
+    name,
+    mimeType: 'text/plain',
+    buffer: Buffer.from(text),
+  });
+  await dialog.getByLabel('Cut file').setInputFiles(file('kites.edl', list.replace('00:00:01:00', '00:99:01:00')));
+  await expect(dialog.getByRole('alert')).toHaveText('Line 3 has a time code that cannot be read: 00:99:01:00.');
+  await dialog.getByLabel('Cut file').setInputFiles(file('kites.edl', list));
+  const read = dialog.getByTestId('read-cut');
+  await expect(read).toContainText('kites.edl: 2 shots, 5.0 s; the song is 8.0 s.');
+  await expect(read).toContainText('1 file is not in the footage.');
+  await read.getByLabel('Stands for GONE').selectOption({ label: 'two.mp4' });
+  await read.getByRole('button', { name: 'Lay it over the song' }).click();
+  await expect(page.getByText('The cut lies over the song: 2 shots on free pegs.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await whenSaved(page);
+  const { slots } = scoreOf(await savedMontage(page));
+  expect(slots.slice(0, 3).map(({ frames, placed }) => [frames, placed?.item.name ?? null, placed?.shot.sourceIn ?? null])).toEqual([
+    [60, 'one.mp4', 1],
+    [30, null, null],
+    [60, 'two.mp4', 1],
+  ]);
 });

@@ -23,7 +23,7 @@ const FAMILIES: Readonly<Record<string, { readonly folder: string; readonly list
 };
 
 /** What several formats of the cut share. */
-const BESIDE = ['cut-list.ts', 'dressed-with.ts', 'titles-style.ts'];
+const BESIDE = ['cut-list.ts', 'dressed-with.ts', 'found-media.ts', 'read-cut.ts', 'read-edl.ts', 'read-otio.ts', 'titles-style.ts'];
 
 const files = sourcesIn(root, ['packages', 'apps']);
 

@@ -147,7 +147,9 @@ export { syncReport, type SyncReport } from './report/sync-report.ts';
 export { DEFAULT_PRESET, FILM_PRESETS, filmPresetNamed, type FilmPresetName } from './formats/films/all.ts';
 export { type FilmPreset, QUALITIES, type Quality } from './formats/films/film-preset.ts';
 export { type CutFormat } from './formats/cuts/cut-format.ts';
-export { CUT_FORMATS, type CutFormatName } from './formats/cuts/all.ts';
+export { CUT_FORMATS, type CutFormatName, readCut } from './formats/cuts/all.ts';
+export { findMedia, type FoundCut } from './formats/cuts/found-media.ts';
+export { type ReadCut } from './formats/cuts/read-cut.ts';
 export { type Chapter, chaptersOf } from './films/chapters.ts';
 export {
   askedFilm,

@@ -2,10 +2,12 @@ import { Type } from 'class-transformer';
 import {
   Equals,
   IsArray,
+  IsBoolean,
   ArrayMaxSize,
   IsIn,
   IsInt,
-  IsObject,
+  IsNumber,
+  IsOptional,
   IsString,
   IsUUID,
   Max,
@@ -28,8 +30,21 @@ export const LARGEST_DOCUMENT = 32 * 2 ** 20;
 /** Of a version beyond this nothing is known. */
 export const BUNDLE_VERSION = 1;
 
-/** What is known of a file that is not in a bundle, so that it is known again when it comes. */
-export type MissingInfo = Pick<AssetInfo, 'length' | 'width' | 'height' | 'rate' | 'frames' | 'hasSound'>;
+/** Frames a second. */
+class BundledRate {
+  @IsInt() @Min(1) @Max(240_000) num: number;
+  @IsInt() @Min(1) @Max(1001) den: number;
+}
+
+/** What is known of a file that is not in a bundle, so that it is known again when it comes: seconds and pixels. */
+export class MissingInfo implements Pick<AssetInfo, 'length' | 'width' | 'height' | 'rate' | 'frames' | 'hasSound'> {
+  @IsOptional() @IsNumber() @Min(0) @Max(1e6) length?: number;
+  @IsOptional() @IsInt() @Min(1) @Max(1e5) width?: number;
+  @IsOptional() @IsInt() @Min(1) @Max(1e5) height?: number;
+  @IsOptional() @ValidateNested() @Type(() => BundledRate) rate?: BundledRate;
+  @IsOptional() @IsInt() @Min(1) @Max(1e9) frames?: number;
+  @IsOptional() @IsBoolean() hasSound?: boolean;
+}
 
 /** One file of a project. */
 export class BundledFile {
@@ -39,7 +54,7 @@ export class BundledFile {
   @IsInt() @Min(0) @Max(20 * 2 ** 30) size: number;
   /** where it lies in the bundle; null where it was left out */
   @ValidateIf((file: BundledFile) => file.file !== null) @IsString() @MaxLength(300) file: string | null;
-  @IsObject() info: MissingInfo;
+  @ValidateNested() @Type(() => MissingInfo) info: MissingInfo;
 }
 
 /** What a bundle says of itself. */

@@ -9,7 +9,6 @@ import { AssetFiles } from '../assets/asset-files.ts';
 import { AssetsService, PLACES_A_MS } from '../assets/assets.service.ts';
 import { Config } from '../config.ts';
 import { HomeService } from '../home/home.service.ts';
-import { DiskRoom } from '../keeping/disk-room.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { projectAnswer } from '../projects/project-answer.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
@@ -27,7 +26,6 @@ export class BundlesService {
     private readonly montages: MontagesService,
     private readonly assets: AssetsService,
     private readonly files: AssetFiles,
-    private readonly room: DiskRoom,
   ) {}
 
   /** A project as it is saved now. @param media whether its files go along */
@@ -60,15 +58,12 @@ export class BundlesService {
     try {
       bundle = await OpenBundle.open(path);
       const { manifest } = bundle;
-      const inside = manifest.files.filter(({ file }) => file !== null);
-      await this.room.require(
-        inside.reduce((sum, { size }) => sum + size, 0),
-        'What is in the bundle',
-      );
       // Read before anything is made: a montage of a newer version is refused by name.
       await this.montages.read(bundle.montage);
       const made = await this.home.create(manifest.name);
       project = made.id;
+      const inside = manifest.files.filter(({ file }) => file !== null).reduce((sum, { size }) => sum + size, 0);
+      await this.assets.requireRoom(project, inside, 'What is in the bundle');
       const ids = await this.takeIn(project, bundle, manifest.files);
       await this.montages.save(project, 1, await this.montages.copied(bundle.montage, ids));
       const missing = manifest.files.filter(({ file }) => file === null).map(({ name }) => name);

@@ -219,6 +219,11 @@ describe('a bundle that is not what it should be is refused in a sentence, and l
     ],
     ['a file of an unknown kind', () => zip({ 'bundle.json': manifest({}, [file({ kind: 'spell' })]), 'montage.json': empty }), /kind/],
     [
+      'a file of which too much is said',
+      () => zip({ 'bundle.json': manifest({}, [file({ file: null, info: { strip: { pictures: 1e9 } } })]), 'montage.json': empty }),
+      /strip/,
+    ],
+    [
       'media that are none',
       () => zip({ 'bundle.json': manifest({}, [file({ size: 5 })]), 'montage.json': empty, 'media/a': 'kites' }),
       /kite[.]mp4/,

@@ -99,7 +99,7 @@ function manifestOf(text: string): BundleManifest {
       `This bundle was saved by a newer Bluster (form ${version}, this one reads ${BUNDLE_VERSION}). Open it with that one.`,
     );
   const manifest = plainToInstance(BundleManifest, said);
-  const problems = problemsOf(validateSync(manifest));
+  const problems = problemsOf(validateSync(manifest, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }));
   if (problems !== null) throw broken(problems.replace(/[.]$/, ''));
   return manifest;
 }

@@ -16,7 +16,7 @@ import {
 import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
 
-jest.setTimeout(120_000);
+jest.setTimeout(300_000);
 let server: RunningServer;
 let project: string;
 

@@ -1,5 +1,5 @@
 import { sayProblem } from '../interface/say-problem.ts';
-import { useDeferredValue, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { filmName, filmPresetNamed, scoreOf, shortClock, syncReport, type FilmWish, type Montage } from '@bluster/core';
 import { useAssets, useJobs, useProject } from '../api/use-project.ts';
@@ -26,9 +26,9 @@ export function ExportPage(): React.JSX.Element {
   const { loop, position } = usePlayer();
   const making = useMaking();
   const exports = jobs.filter((j) => j.kind === 'export');
-  const stretches = stretchesOf(montage, loop);
+  const stretches = useMemo(() => stretchesOf(montage, loop), [montage, loop]);
   const name = project?.name ?? '';
-  const wishes = wishesOf(making, montage, stretches, position);
+  const wishes = useMemo(() => wishesOf(making, montage, stretches, position), [making, montage, stretches, position]);
   return (
     <main className="flex h-full min-h-0 max-[900px]:block max-[900px]:overflow-y-auto">
       <div className="w-[480px] shrink-0 space-y-4 overflow-y-auto border-r border-edge p-5 max-[900px]:w-auto max-[900px]:border-r-0">
@@ -74,7 +74,7 @@ interface WillBeMadeProps {
 
 /** What is amiss with the montage before it becomes a film. */
 function Amiss({ montage }: { montage: Montage }): React.JSX.Element | null {
-  const report = syncReport(montage);
+  const report = useMemo(() => syncReport(montage), [montage]);
   if (!montage.song)
     return (
       <p className="text-soft">
@@ -111,7 +111,11 @@ function WillBeMade({ projectId, name, montage, wishes, jobs, onStart }: WillBeM
   const [starting, setStarting] = useState(false);
   const later = useDeferredValue(wishes);
   const { pace, size } = experienceOf(jobs);
-  const all = later.map((wish) => ({ wish, prospect: montage.song ? prospectOf(montage, wish) : { problem: '' } }));
+  // Looked at anew when something else is asked for, and not whenever a film is a little farther.
+  const all = useMemo(
+    () => later.map((wish) => ({ wish, prospect: montage.song ? prospectOf(montage, wish) : { problem: '' } })),
+    [later, montage],
+  );
   const good = all.flatMap(({ prospect }) => ('foretold' in prospect ? [prospect.foretold] : []));
   const seconds = good.reduce((sum, { work }) => sum + work * pace + 2, 0);
   const problem = all.flatMap(({ prospect }) => ('problem' in prospect && prospect.problem ? [prospect.problem] : []))[0];

@@ -1,5 +1,14 @@
 import { Fft } from '../music/fft.ts';
 
+/** Transforms of the sizes that were asked for: making one's tables takes as long as using it. */
+const transforms = new Map<number, Fft>();
+
+function transformOf(size: number): Fft {
+  const made = transforms.get(size) ?? new Fft(size);
+  transforms.set(size, made);
+  return made;
+}
+
 /** How two sounds lie to each other. */
 export interface SoundPlace {
   /** how much later the first is, seconds */
@@ -19,7 +28,7 @@ export interface SoundPlace {
  */
 export function soundPlace(heard: Float32Array, meant: Float32Array, rate: number, most: number): SoundPlace | null {
   const size = 2 ** Math.ceil(Math.log2(heard.length + meant.length));
-  const fft = new Fft(size);
+  const fft = transformOf(size);
   const of = (samples: Float32Array): { re: Float64Array; im: Float64Array; energy: number } => {
     const [re, im] = [new Float64Array(size), new Float64Array(size)];
     let energy = 0;

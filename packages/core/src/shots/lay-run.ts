@@ -9,9 +9,25 @@ import { scoreOf } from '../score/score.ts';
 
 /** A stretch of a clip in a cut that was there before the music, clip seconds. */
 export interface RunStretch {
-  readonly assetId: string;
+  /** null for black */
+  readonly assetId: string | null;
   readonly in: number;
   readonly out: number;
+  /** clip seconds a second, where it does not run as it was filmed: 0 stands, negative backwards from `in` */
+  readonly speed?: number;
+  /** how long it is seen, montage seconds, where that does not follow from the others */
+  readonly length?: number;
+}
+
+/** How long a stretch is seen, montage seconds. */
+export const runLength = ({ in: from, out, length }: RunStretch): number => length ?? out - from;
+
+/** Speeds that shots can have; slower than the slowest, they stand. */
+const SPEEDS = { least: 0.05, most: 20 } as const;
+
+function retimeAt(speed: number): Shot['retime'] {
+  if (Math.abs(speed) < SPEEDS.least) return { kind: 'freeze' };
+  return { kind: 'rate', rate: Math.sign(speed) * Math.min(SPEEDS.most, Math.abs(speed)) };
 }
 
 /**
@@ -28,7 +44,7 @@ export function layRun(montage: Montage, run: readonly RunStretch[], at: number)
   const fps = framesPerSecond(rate);
   const borders = [at];
   let seconds = at / fps;
-  for (const { in: from, out } of run) borders.push(Math.round((seconds += out - from) * fps));
+  for (const stretch of run) borders.push(Math.round((seconds += runLength(stretch)) * fps));
   const fits = run.filter((_, i) => borders[i + 1]! <= score.frames && borders[i + 1]! > borders[i]!).length;
   const until = borders[fits]!;
   if (fits === 0) throw new CommandError('The song is shorter than the first shot. Choose more of the song.');
@@ -52,9 +68,12 @@ export function layRun(montage: Montage, run: readonly RunStretch[], at: number)
   const ruled = cleared.pegs.some((p) => p.origin !== 'hand');
   const pegged = rehang({ ...cleared, lastId, ...(ruled ? {} : { pegRule: null, sectionRules: [] }) }, [...cleared.pegs, ...pegs]);
   const placed = new Map(scoreOf(pegged).pegs.map((p) => [p.frame, p.id]));
-  const shots = run.slice(0, fits).map((stretch, i): Shot => {
+  const shots = run.slice(0, fits).flatMap((stretch, i): Shot[] => {
+    if (stretch.assetId === null) return [];
     const item = footageOf(montage, stretch.assetId);
-    return { ...freshShot(item, placed.get(borders[i]!)!, placed.get(borders[i + 1]!)!, stretch.in), id: `s${++lastId}` };
+    const fresh = freshShot(item, placed.get(borders[i]!)!, placed.get(borders[i + 1]!)!, stretch.in);
+    const retime = item.kind === 'photo' || stretch.speed === undefined ? fresh.retime : retimeAt(stretch.speed);
+    return [{ ...fresh, retime, id: `s${++lastId}` }];
   });
   const starts = new Set(shots.map((s) => s.startPeg));
   const kept = pegged.shots.filter((s) => s.over || !starts.has(s.startPeg));

@@ -31,7 +31,7 @@ export interface ProofOrder {
 
 /** The sound is looked at in so many places, for so long each, so far to both sides; seconds. */
 const PLACES = 10;
-const LISTENED_S = 1;
+const LISTENED_S = 0.5;
 const SOUND_REACH_S = 0.25;
 /** Less alike than this, another sound covers the song there. */
 const LEAST_LIKENESS = 0.3;
@@ -168,16 +168,18 @@ export async function proveFilm(film: string, order: ProofOrder): Promise<Proof>
   const timeLimit = 60_000 + planned * LONGEST_FRAME_MS;
   const times = preset.holds === 'sound' ? [] : await shownTimes(film, order.signal, timeLimit);
   const begins = times[0] ?? 0;
-  const sound = preset.sound.length > 0 ? await proveSound(film, begins, order, timeLimit) : [];
+  const heard = preset.sound.length > 0 ? proveSound(film, begins, order, timeLimit) : Promise.resolve([]);
+  const seen = preset.holds === 'sound' ? Promise.resolve(new Uint8Array()) : readPrints(film, planned, order, timeLimit);
+  // Side by side; where one fails, the other is not left behind unheard.
+  const [sound, read] = await Promise.all([heard, seen]);
   if (preset.holds === 'sound') return proofOf({ rate, frames: { planned: 0, read: 0 }, cuts: [], sound });
-  const read = await readPrints(film, planned, order, timeLimit);
   const start = frameTime(from, rate);
-  const seen = syncReport(montage).cuts.filter((cut) => cut.visible && cut.frame > from && cut.frame < to);
-  const marks = new Map(seen.map((cut) => [cut.number, cut.mark?.time ?? null]));
+  const visible = syncReport(montage).cuts.filter((cut) => cut.visible && cut.frame > from && cut.frame < to);
+  const marks = new Map(visible.map((cut) => [cut.number, cut.mark?.time ?? null]));
   const cuts = findCuts(
     prints,
     read,
-    seen.map(({ number, frame }) => ({ number, frame: frame - from })),
+    visible.map(({ number, frame }) => ({ number, frame: frame - from })),
   ).map((cut) => {
     const shown = cut.found === null ? undefined : times[cut.found];
     const time = shown === undefined ? null : shown - begins;

@@ -2,6 +2,7 @@ import { scoreOf } from '@bluster/core';
 import { Dialog } from '../../interface/dialog.tsx';
 import { useMontage } from '../../document/editor.ts';
 import { LayOut } from './lay-out.tsx';
+import { ReadCutFile } from './read-cut.tsx';
 import { Settle } from './settle.tsx';
 
 /** A cut that was there before the music: laid out over the song as it is, then settled on its marks. */
@@ -19,6 +20,7 @@ function Steps({ onClose }: { onClose: () => void }): React.JSX.Element {
   return (
     <div className="space-y-4 text-[12.5px]">
       <LayOut montage={montage} />
+      <ReadCutFile montage={montage} />
       {free > 0 ? (
         <Settle montage={montage} free={free} onDone={onClose} />
       ) : (

@@ -1,4 +1,6 @@
 import type { Montage } from '../../document/montage.ts';
+import type { FrameRate } from '../../time/rate.ts';
+import type { ReadCut } from './read-cut.ts';
 
 /** What a written montage is told of what is around it. */
 export interface CutContext {
@@ -16,6 +18,11 @@ export interface CutFormat {
   /** MIME type */
   readonly type: string;
   readonly write: (montage: Montage, context: CutContext) => string;
+  /**
+   * Reads a cut from such a file; null where it holds none. @param rate of the montage, for files that do not say theirs
+   * @throws CutReadError
+   */
+  readonly read: ((text: string, rate: FrameRate) => ReadCut) | null;
   /** What of this montage it cannot hold, a few words each; none where all of it goes along. */
   readonly loses: (montage: Montage) => readonly string[];
 }

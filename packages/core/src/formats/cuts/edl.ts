@@ -3,6 +3,7 @@ import type { Montage } from '../../document/montage.ts';
 import { transitionsOf } from '../../finish/placed-transitions.ts';
 import { cutFormat } from './cut-format.ts';
 import { cutList, type CutPiece } from './cut-list.ts';
+import { readEdl } from './read-edl.ts';
 import { dressing, easedRetimes, titlesLost } from './dressed-with.ts';
 
 /** An event list counts no further. */
@@ -87,6 +88,7 @@ export const edl = cutFormat({
     });
     return `${lines.join('\r\n')}\r\n`;
   },
+  read: readEdl,
   loses(montage) {
     const { main, over, rate } = cutList(montage);
     const others = transitionsOf(montage).filter((t) => t.transition.kind !== 'dissolve').length;

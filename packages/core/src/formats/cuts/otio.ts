@@ -5,6 +5,7 @@ import { transitionsOf } from '../../finish/placed-transitions.ts';
 import { placedMarks } from '../../marks/placed-marks.ts';
 import { cutFormat } from './cut-format.ts';
 import { cutList, type CutList, type CutPiece } from './cut-list.ts';
+import { readOtio } from './read-otio.ts';
 import { dressing, easedRetimes, titlesLost } from './dressed-with.ts';
 
 /** A piece of an OpenTimelineIO document: its schema and what belongs to it. */
@@ -41,10 +42,12 @@ function childOf(piece: CutPiece, rate: number): Otio {
   const duration = rational(piece.frames, rate);
   if (!piece.item) return { OTIO_SCHEMA: 'Gap.1', name: '', source_range: range(rational(0, rate), duration), ...common };
   const own = piece.item.kind === 'clip' ? framesPerSecond(piece.item.rate) : rate;
+  // What runs backwards is named by its stretch of the media, from its earlier end on.
+  const first = Math.max(0, piece.sourceIn + (Math.min(0, piece.speed) * piece.frames) / rate);
   return {
     OTIO_SCHEMA: 'Clip.2',
     name: piece.item.name,
-    source_range: range(rational(round(piece.sourceIn * own), own), duration),
+    source_range: range(rational(round(first * own), own), duration),
     ...common,
     metadata: piece.sound > 0 ? { bluster: { sound: piece.sound } } : {},
     media_references: { DEFAULT_MEDIA: mediaOf(piece.item, rate, piece.frames) },
@@ -163,5 +166,6 @@ export const otio = cutFormat({
     };
     return `${JSON.stringify(timeline, null, 2)}\n`;
   },
+  read: (text) => readOtio(text),
   loses: (montage) => [...titlesLost(montage), ...dressing(montage), ...easedRetimes(montage)],
 });

@@ -22,5 +22,6 @@ export const srt = cutFormat({
       .map(({ title, from, to }, i) => `${i + 1}\r\n${time(from)} --> ${time(to)}\r\n${title.text.replaceAll(/\n+/g, '\r\n')}\r\n\r\n`)
       .join('');
   },
+  read: null,
   loses: titlesStyle,
 });

@@ -18,5 +18,6 @@ export const vtt = cutFormat({
     const cues = placedTitles(montage).map(({ title, from, to }) => `\n${time(from)} --> ${time(to)}\n${written(title.text)}\n`);
     return `WEBVTT\n${cues.join('')}`;
   },
+  read: null,
   loses: titlesStyle,
 });
