@@ -106,7 +106,7 @@ test('the frame at the playhead as a picture; what a GIF cannot be is said befor
   await openView(page, id, 'export');
   await page.getByRole('radio', { name: 'PNG' }).click();
   await expect(page.getByRole('radiogroup', { name: 'Stretch' }).or(page.getByRole('group', { name: 'Stretch' }))).toHaveCount(0);
-  await page.getByRole('button', { name: 'Export the film' }).click();
+  await page.getByRole('button', { name: 'Export the picture' }).click();
   const film = page.getByTestId('export');
   await expect(film).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
   await expect(film).toContainText('A picture 16x9.png');

@@ -83,12 +83,10 @@ async function ended(app: NestExpressApplication, id: string, name: string): Pro
   }
 }
 
-/** Waits until a project's files can be worked with. */
+/** Waits until a project's files are made ready; one that cannot be read matters only where it is shown, and is said there. */
 async function prepared(app: NestExpressApplication, projectId: string): Promise<void> {
   for (let told = Infinity; ;) {
     const assets = await app.get(AssetsService).list(projectId);
-    const failed = assets.find((asset) => asset.state === 'failed');
-    if (failed) throw new Refusal(failed.problem ?? `"${failed.name}" cannot be read.`);
     const left = assets.filter((asset) => asset.state === 'working').length;
     if (left === 0) return;
     if (left < told) say(`${(told = left)} ${left === 1 ? 'file is' : 'files are'} being made ready`);

@@ -19,6 +19,8 @@ import { ExportFiles, wishOf } from './export-files.ts';
 /** A film takes its mix along while it is made, bytes a second; its frames are reckoned at this rate. */
 const SOUND_BYTES_A_SECOND = 176_400;
 const FRAMES_A_SECOND = 30;
+/** Footage that is hard to encode takes so much more than is usual. */
+const HARD = 1.5;
 
 /** About what a film takes on the disk while it is made, bytes. */
 function bytesOf(wish: FilmWish, { length, width, height }: MontageFacts): number {
@@ -26,7 +28,7 @@ function bytesOf(wish: FilmWish, { length, width, height }: MontageFacts): numbe
   const size = filmSize(preset, wish.size ?? { width, height });
   const seconds = wish.stretch ? Math.max(0, Math.min(length, wish.stretch.to) - wish.stretch.from) : length;
   const bits = (preset.bits[qualityOf(preset, wish.quality)] ?? 0) * size.width * size.height * FRAMES_A_SECOND;
-  return seconds * (bits / 8 + SOUND_BYTES_A_SECOND + preset.soundBytes);
+  return seconds * ((HARD * bits) / 8 + SOUND_BYTES_A_SECOND + preset.soundBytes);
 }
 
 /** Renders films of montages as jobs. */

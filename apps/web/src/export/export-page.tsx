@@ -106,10 +106,19 @@ function muchCropped(montage: Montage, { width, height }: { readonly width: numb
   }).length;
 }
 
+/** What is made, in words. */
+const MADE = {
+  film: { one: 'film', many: 'films' },
+  pictures: { one: 'film', many: 'films' },
+  picture: { one: 'picture', many: 'pictures' },
+  sound: { one: 'sound', many: 'sounds' },
+} as const;
+
 /** What will be made, with size and time foretold, and the start. */
 function WillBeMade({ projectId, name, montage, wishes, jobs, onStart }: WillBeMadeProps): React.JSX.Element {
   const [starting, setStarting] = useState(false);
   const later = useDeferredValue(wishes);
+  const { holds } = filmPresetNamed(useMaking((making) => making.preset));
   const { pace, size } = experienceOf(jobs);
   // Looked at anew when something else is asked for, and not whenever a film is a little farther.
   const all = useMemo(
@@ -140,8 +149,7 @@ function WillBeMade({ projectId, name, montage, wishes, jobs, onStart }: WillBeM
           {all.map(({ wish, prospect }, i) => {
             if (!('foretold' in prospect)) return null;
             const { foretold, width, height } = prospect;
-            const lost = filmPresetNamed(wish.preset).holds === 'sound' ? 0 : muchCropped(montage, prospect);
-            const { holds } = filmPresetNamed(wish.preset);
+            const lost = holds === 'sound' ? 0 : muchCropped(montage, prospect);
             return (
               <tr key={i} className="border-b border-edge align-top">
                 <td className="max-w-[220px] py-1 pr-2">
@@ -172,7 +180,7 @@ function WillBeMade({ projectId, name, montage, wishes, jobs, onStart }: WillBeM
       )}
       <p className="flex items-center gap-3 pt-1">
         <Button look="main" disabled={starting || !montage.song || good.length < all.length} onClick={() => void start()}>
-          {starting ? 'Starting…' : wishes.length > 1 ? `Export ${wishes.length} films` : 'Export the film'}
+          {starting ? 'Starting…' : wishes.length > 1 ? `Export ${wishes.length} ${MADE[holds].many}` : `Export the ${MADE[holds].one}`}
         </Button>
         {good.length > 0 && (
           <span className="figures text-[12px] text-soft">

@@ -11,16 +11,16 @@ export interface Experience {
 
 /** Where nothing was made yet. */
 const NONE: Experience = { pace: 0.06, size: 1 };
-/** Fewer frames say little of others. */
-const TELLING_FRAMES = 100;
+/** Smaller films say little of others: beginning and ending them takes most of their time. Pixels of all their frames. */
+const TELLING_PIXELS = 300e6;
 
 /** What the last film that was made teaches. */
 export function experienceOf(jobs: readonly JobAnswer[]): Experience {
   for (const { state, startedAt, endedAt, wish, result } of jobs) {
     if (state !== 'done' || !startedAt || !endedAt || !wish?.preset || !result?.width || !result.height || !result.bytes) continue;
     const preset = filmPresetNamed(wish.preset);
-    if (preset.holds !== 'film' || result.frames < TELLING_FRAMES) continue;
     const pixels = result.width * result.height * result.frames;
+    if (preset.holds !== 'film' || pixels < TELLING_PIXELS) continue;
     const bits = preset.bits[qualityOf(preset, wish.quality)] ?? 0;
     const reckoned = (pixels * bits) / 8 + preset.soundBytes * (result.seconds ?? 0);
     return { pace: (endedAt - startedAt) / 1000 / ((pixels * preset.effort) / 1e6), size: result.bytes / reckoned };

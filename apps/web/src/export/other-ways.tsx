@@ -54,7 +54,9 @@ export function OtherWays({ projectId, montage, name }: OtherWaysProps): React.J
               >
                 <Download size={13} /> {format.title}
               </Button>
-              <span className="pt-1 text-soft">{lost.length === 0 ? 'all of it goes along' : `leaves out ${inWords(lost)}`}</span>
+              <span className="pt-1 text-soft">
+                {!montage.song ? 'when there is a song' : lost.length === 0 ? 'all of it goes along' : `leaves out ${inWords(lost)}`}
+              </span>
             </li>
           );
         })}
