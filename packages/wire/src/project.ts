@@ -24,8 +24,10 @@ export class ProjectSummaryAnswer {
   @IsString() readonly name: string;
   @IsInt() readonly updatedAt: number;
   @IsBoolean() readonly demo: boolean;
-  /** whose small picture stands for it; null where there is none */
+  /** whose small picture stands for it; null where there is none, or none yet */
   @IsOptional() @IsUUID() readonly coverAssetId: string | null;
+  /** whether its small picture is being made */
+  @IsBoolean() readonly coverComing: boolean;
   /** of the montage, seconds */
   @IsNumber() @Min(0) readonly length: number;
   @IsInt() @Min(0) readonly slots: number;

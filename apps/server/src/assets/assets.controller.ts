@@ -20,12 +20,11 @@ import {
 import { Matches } from 'class-validator';
 import { FileInterceptor } from '@nestjs/platform-express';
 import type { Request, Response } from 'express';
-import { existsSync } from 'node:fs';
 import { MontagesService } from '../montages/montages.service.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import type { AssetAnswer } from '@bluster/wire';
 import { assetAnswer } from './asset-answer.ts';
-import { AssetFiles, PART_NAMES, type AssetPart } from './asset-files.ts';
+import { PART_NAMES, type AssetPart } from './asset-files.ts';
 import { AssetsService } from './assets.service.ts';
 import type { AssetRole } from './look-at-file.ts';
 import { RoomForUpload } from './room-for-upload.ts';
@@ -50,7 +49,6 @@ export class TilesQuery {
 export class AssetsController {
   constructor(
     private readonly assets: AssetsService,
-    private readonly files: AssetFiles,
     private readonly projects: ProjectsService,
     private readonly montages: MontagesService,
   ) {}
@@ -129,12 +127,10 @@ export class AssetsController {
     @Req() _request: Request,
     @Res() response: Response,
   ): Promise<void> {
-    const { state, info, kind } = await this.assets.find(id);
-    if (part === 'original' && kind !== 'face') throw new NotFoundException('The original is not handed out.');
-    // What is handed out may be kept for a year, so nothing is that may still become another.
-    const whole = state === 'ready' || (state === 'working' && info.looked === true && part !== 'proxy');
-    const path = this.files.path(id, part);
-    if (!whole || !existsSync(path)) throw new NotFoundException('This part of the file is not made yet.');
+    const asset = await this.assets.find(id);
+    if (part === 'original' && asset.kind !== 'face') throw new NotFoundException('The original is not handed out.');
+    const path = this.assets.finishedPart(asset, part);
+    if (path === null) throw new NotFoundException('This part of the file is not made yet.');
     response.set('Cache-Control', CACHED);
     // What strangers made is never a page of ours.
     if (part === 'original') response.type('application/octet-stream');

@@ -15,7 +15,7 @@ import { ChangesService } from '../changes/changes.service.ts';
 import { DiskRoom, spoken } from '../keeping/disk-room.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { AssetEntity } from './asset.entity.ts';
-import { AssetFiles, displayName } from './asset-files.ts';
+import { AssetFiles, displayName, type AssetPart } from './asset-files.ts';
 import { PREPARED_AS } from './asset-preparation.ts';
 import { lookAtFile, type AssetRole } from './look-at-file.ts';
 
@@ -61,6 +61,21 @@ export class AssetsService implements OnModuleInit {
     const asset = await this.assets.findOneBy({ id });
     if (!asset) throw new NotFoundException('There is no such file.');
     return asset;
+  }
+
+  /** Where a part of a file lies, once it is there and will not become another: what is handed out may be kept for a year. */
+  finishedPart({ id, state, info }: AssetEntity, part: AssetPart): string | null {
+    const whole = state === 'ready' || (state === 'working' && info.looked === true && part !== 'proxy');
+    const path = this.files.path(id, part);
+    return whole && existsSync(path) ? path : null;
+  }
+
+  /** Whether a file has its small picture, or will have it soon. */
+  async smallPicture(id: string): Promise<'there' | 'coming' | 'none'> {
+    const asset = await this.assets.findOneBy({ id });
+    if (!asset) return 'none';
+    if (this.finishedPart(asset, 'thumb')) return 'there';
+    return asset.state === 'working' ? 'coming' : 'none';
   }
 
   /**

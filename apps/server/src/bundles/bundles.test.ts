@@ -85,6 +85,15 @@ async function open(bundle: Buffer): Promise<{ status: number; body: OpenedBundl
 const montageOf = async (id: string): Promise<Montage> =>
   ((await (await fetch(`${away.url}${ROUTES.montage(id)}`)).json()) as SavedMontageAnswer).document;
 
+/** The picture that stands for a project in the list, and whether one is being made. */
+async function coverOf(id: string): Promise<{ picture: boolean; coming: boolean }> {
+  const all = (await (await fetch(`${away.url}${ROUTES.projects()}`)).json()) as ProjectSummaryAnswer[];
+  const { coverAssetId, coverComing } = all.find((p) => p.id === id)!;
+  // What is named is there: a page asks for it at once, and a page asks for nothing else.
+  if (coverAssetId) expect((await fetch(`${away.url}${ROUTES.assetPart(coverAssetId, 'thumb')}`)).status).toBe(200);
+  return { picture: coverAssetId !== null, coming: coverComing };
+}
+
 /** What a montage shows, by the names of its files and not by their ids. */
 const shown = (m: Montage): unknown =>
   scoreOf(m).slots.map(({ start, frames, placed }) => [start.frame, frames, placed?.item.name, placed?.shot.sourceIn]);
@@ -128,12 +137,14 @@ test('without its media it says what is missing, and takes what is brought in by
     state: 'failed',
     problem: '"one.mp4" was not in the bundle. Bring it in by this name, and it takes its place.',
   });
+  expect(await coverOf(id)).toEqual({ picture: false, coming: false });
   // One of the same name that is much longer is another one.
   const other = numberedClip(scratchFolder(), 'one.mp4', { frames: 300, fps: '30' });
   expect(before.map((a) => a.id)).not.toContain((await away.ready(id, 'footage', other)).id);
   await away.ready(id, 'song', join(media, 'ticks.wav'));
   for (const clip of clips) expect(before.map((a) => a.id)).toContain((await away.ready(id, 'footage', clip)).id);
   expect((await away.assets(id)).filter((a) => a.state !== 'ready')).toEqual([]);
+  expect(await coverOf(id)).toEqual({ picture: true, coming: false });
   const { body: started } = (await away.http.post(ROUTES.exports(id)).expect(201)) as { body: JobAnswer };
   const job = await away.until(
     () => away.job(started.id),

@@ -115,7 +115,10 @@ export class HomeService implements OnModuleInit {
     const revision = await this.montages.revisionOf(id);
     let known = this.glances.get(id);
     if (!known || known.revision !== revision) this.glances.set(id, (known = { revision, glance: await this.glance(id) }));
-    return { id, name, updatedAt, demo, ...known.glance };
+    const { coverAssetId: wanted, ...glance } = known.glance;
+    const picture = wanted === null ? 'none' : await this.assets.smallPicture(wanted);
+    const coverAssetId = picture === 'there' ? wanted : null;
+    return { id, name, updatedAt, demo, ...glance, coverAssetId, coverComing: picture === 'coming' };
   }
 
   private async glance(id: string): Promise<Glance> {

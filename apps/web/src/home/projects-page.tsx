@@ -18,11 +18,16 @@ import { saveAddress } from '../interface/save-file.ts';
 import { OpenBundle } from './open-bundle.tsx';
 import { NameDialog } from '../interface/name-dialog.tsx';
 
+/** How often it is asked again while a picture of a project is being made, ms. */
+const SOON_MS = 1500;
+
 type Naming = { readonly what: 'new' } | { readonly what: 'rename'; readonly project: ProjectSummary } | null;
 
 /** All projects: open, new, rename, duplicate, delete. */
 export function ProjectsPage(): React.JSX.Element {
-  const { data, error, mutate } = useSWR<ProjectSummary[], Error>(ROUTES.projects());
+  const { data, error, mutate } = useSWR<ProjectSummary[], Error>(ROUTES.projects(), {
+    refreshInterval: (latest) => (latest?.some((p) => p.coverComing) ? SOON_MS : 0),
+  });
   useEffect(() => void (document.title = 'Projects · Bluster'), []);
   const [naming, setNaming] = useState<Naming>(null);
   const [opening, setOpening] = useState(false);
@@ -154,7 +159,6 @@ interface CardProps {
 }
 
 function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onBack }: CardProps): React.JSX.Element {
-  const [pictureFails, setPictureFails] = useState(0);
   if (project.problem !== null)
     return (
       <article className="flex flex-col rounded-lg border border-coral/50 bg-paper p-4 shadow-sm" aria-label={project.name}>
@@ -182,15 +186,8 @@ function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onBack 
     <article className="group overflow-hidden rounded-lg border border-edge bg-paper shadow-sm">
       <button className="block w-full text-left" onClick={onOpen} aria-label={`Open ${project.name}`}>
         <span className="block aspect-video overflow-hidden bg-cloth-2 p-1.5">
-          {project.coverAssetId && pictureFails < 8 ? (
-            <img
-              key={pictureFails}
-              src={`${ROUTES.assetPart(project.coverAssetId, 'thumb')}${pictureFails ? `?again=${pictureFails}` : ''}`}
-              alt=""
-              className="h-full w-full rounded-sm object-cover opacity-0"
-              onLoad={(e) => (e.currentTarget.style.opacity = '1')}
-              onError={() => setTimeout(() => setPictureFails((n) => n + 1), 1500)}
-            />
+          {project.coverAssetId ? (
+            <img src={ROUTES.assetPart(project.coverAssetId, 'thumb')} alt="" className="h-full w-full rounded-sm object-cover" />
           ) : (
             <span className="grid h-full place-items-center text-soft">
               <Wind size={26} aria-hidden />
