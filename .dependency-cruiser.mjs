@@ -27,6 +27,7 @@ const CORE = [
   'fill',
   'settle',
   'finish',
+  'carry',
   'picture',
   'sound',
   'report',

@@ -1,3 +1,4 @@
+import { carryCommands } from '../carry/commands.ts';
 import { montageCommands } from '../document/montage-commands.ts';
 import { fillCommands } from '../fill/commands.ts';
 import { finishCommands } from '../finish/commands.ts';
@@ -25,6 +26,7 @@ export const COMMANDS = {
   ...fillCommands,
   ...settleCommands,
   ...finishCommands,
+  ...carryCommands,
 };
 
 export type CommandName = keyof typeof COMMANDS;

@@ -242,5 +242,13 @@ export const EVERY_COMMAND: {
   setDucks: { ask: (m) => ({ ids: [shot(m, 1)], ducks: true }), again: 'nothing' },
   wearDressing: { ask: () => ({ dressing: DRESSINGS[2]! }), again: 'more' },
 
+  carryOver: {
+    ask: () => ({
+      source: carryOut(everyThing(), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 2 } }),
+      wish: { reach: 'all' },
+    }),
+    again: 'nothing',
+  },
+
   takeSettle: { ask: (m) => ({ plan: planSettle(m, SETTLE_DEFAULTS), options: SETTLE_DEFAULTS }), again: 'nothing' },
 };
