@@ -1,5 +1,5 @@
 import { Music } from 'lucide-react';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useDropzone, type FileRejection } from 'react-dropzone';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -19,6 +19,9 @@ import { SONG_LINE_HEIGHT, SONG_LINE_LEFT, SongLine } from './song-line.tsx';
 import { SongOverview } from './song-overview.tsx';
 import { SongPanel } from './song-panel.tsx';
 import { toggleLoopLine } from '../lines/loop-line.ts';
+import { useListening } from '../marking/listening.ts';
+import { CarryDialog } from './carry-dialog.tsx';
+import { earlierMontage } from './earlier-montage.ts';
 
 /** Choose the song, and mark it. */
 export function SongPage(): React.JSX.Element {
@@ -27,6 +30,8 @@ export function SongPage(): React.JSX.Element {
   const { assets, loaded } = useAssets(projectId);
   const sound = useSongSound();
   const [replacing, setReplacing] = useState<File | null>(null);
+  /** the montage is to go along to the song that comes in */
+  const [along, setAlong] = useState(false);
   const [outline, setOutline] = useState<LocalOutline | null>(null);
   const { jobs } = useJobs(projectId);
   const { uploads, add, dismiss, retry } = useUploads();
@@ -58,6 +63,12 @@ export function SongPage(): React.JSX.Element {
     [song, montage, startUpload],
   );
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, multiple: false, noClick: true, noKeyboard: true });
+  const hung = replacing ? scoreOf(montage).slots.filter((s) => s.placed).length : 0;
+  const takeOther = (takeAlong: boolean): void => {
+    setAlong(takeAlong);
+    if (replacing) startUpload(replacing);
+    setReplacing(null);
+  };
   const peaks = sound.peaks ?? outline?.peaks ?? null;
   const job = jobs.find((j) => j.assetId === incoming?.id);
   const busy =
@@ -105,10 +116,11 @@ export function SongPage(): React.JSX.Element {
           <div className="flex min-h-0 flex-1">
             <div className="flex min-w-0 flex-1 flex-col">
               <Transport onLoopLine={toggleLoopLine} onScreen={false}>
-                <Button onClick={open} hint="Takes the place of this song; its marks go with it">
+                <Button onClick={open} hint="Takes the place of this song; the montage can go along">
                   Another song…
                 </Button>
               </Transport>
+              <EarlierMontage along={along} onTaken={() => setAlong(false)} />
               <SongLines peaks={peaks} />
             </div>
             <SongPanel />
@@ -138,24 +150,52 @@ export function SongPage(): React.JSX.Element {
       {replacing && (
         <Dialog open onClose={() => setReplacing(null)} title="Take another song?">
           <p className="text-soft">
-            The marks, pegs and {scoreOf(montage).slots.filter((s) => s.placed).length} hung shots belong to the song that is here. They go
-            with it; the footage stays. You can undo this.
+            {hung > 0 ? `${hung} shots hang on the song that is here.` : 'The marks belong to the song that is here.'} The montage can go
+            along: once the other song is marked, you see where everything would hang, section by section and bar by bar, and take it or
+            not. Or begin anew: marks, pegs and shots go with this song, and the footage stays. Either way you can undo it.
           </p>
-          <p className="mt-4 flex justify-end gap-2">
+          <p className="mt-4 flex flex-wrap justify-end gap-2">
             <Button onClick={() => setReplacing(null)}>Keep this song</Button>
-            <Button
-              look="main"
-              onClick={() => {
-                startUpload(replacing);
-                setReplacing(null);
-              }}
-            >
-              Take the other one
-            </Button>
+            <Button onClick={() => takeOther(false)}>Begin anew</Button>
+            {hung > 0 && (
+              <Button look="main" onClick={() => takeOther(true)}>
+                Take the montage along
+              </Button>
+            )}
           </p>
         </Dialog>
       )}
     </main>
+  );
+}
+
+/** Says that what hung on the song before can be laid over this one, as long as nothing hangs here; opens by itself where that was asked for. */
+function EarlierMontage({ along, onTaken }: { along: boolean; onTaken: () => void }): React.JSX.Element | null {
+  const history = useEditor((state) => state.history);
+  const { now } = history;
+  const bare = now.shots.length === 0 && now.pegs.length === 0;
+  const earlier = useMemo(() => (bare ? earlierMontage(history) : null), [bare, history]);
+  const listening = useListening((state) => state.part !== null);
+  const marked = now.marks.length > 0 && !listening;
+  const [open, setOpen] = useState(false);
+  const ready = along && earlier !== null && marked;
+  useEffect(() => {
+    if (!ready) return;
+    onTaken();
+    setOpen(true);
+  }, [ready, onTaken]);
+  if (!earlier) return null;
+  return (
+    <p className="flex items-center gap-3 border-b border-edge bg-cloth px-5 py-1.5 text-[12.5px]" data-testid="earlier-montage">
+      <span className="min-w-0 flex-1 truncate">
+        {earlier.shots.length} shots hung on {earlier.song!.name}.{' '}
+        {listening ? 'Once this song is marked, they can be laid over it.' : marked ? '' : 'Mark this song, and they can be laid over it.'}
+      </span>
+      <Button onClick={() => setOpen(true)} disabled={!marked}>
+        Lay them over this song…
+      </Button>
+      {open && <CarryDialog earlier={earlier} onClose={() => setOpen(false)} />}
+    </p>
   );
 }
 

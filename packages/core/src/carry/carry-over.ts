@@ -26,6 +26,8 @@ export interface CarriedOver {
   readonly fresh: readonly Stretch[];
   readonly matching: Matching;
   readonly left: readonly LeftOver[];
+  /** the footage of the shots among it, each once, in the order in which it was seen */
+  readonly homeless: readonly string[];
   readonly counts: {
     readonly pegs: number;
     readonly shots: number;
@@ -119,6 +121,9 @@ export function carriedOver(source: Montage, target: Montage, { reach, matching:
       ...left,
       ...cuesLeft.map((m): LeftOver => ({ what: 'cue', name: m.label ?? '', at: m.time })),
     ],
+    homeless: [...new Set(homeless.flatMap(({ placed }) => (placed!.shot.over ? [] : [placed!.shot.assetId])))].filter((id) =>
+      target.footage.some((f) => f.assetId === id),
+    ),
     counts: { pegs: pegs.length, shots: shots.length, empty: slots.filter((s) => !s.placed).length, slowed: count },
   };
 }

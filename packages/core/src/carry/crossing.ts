@@ -104,6 +104,13 @@ export class Crossing {
     return time >= old.from - HAIR_S && time < end;
   }
 
+  /** The first bar of the old stretch of a turn. */
+  firstBarOf({ old }: Turn): Moment {
+    const time = Math.max(old.from, this.old.timeAt(old.firstBar));
+    const bar = pulse(this.source).find((m) => Math.abs(m.time - time) < ON_BEAT_S);
+    return { markId: bar?.id ?? null, time };
+  }
+
   /** Where a moment of the old song lies in a turn, song seconds of the new; null beyond the end of what it is laid over. */
   timeIn({ shift, fresh }: Turn, time: number): number | null {
     const there = this.fresh.timeAt(this.old.placeOf(time) + shift);

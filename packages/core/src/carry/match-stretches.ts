@@ -13,10 +13,10 @@ const PLACE = 0.5;
 const OTHER_NAME = 0.25;
 const OTHER_DROP = 0.4;
 
-/** How unlike two stretches are, from 0 up; a difference of energy tells most. */
+/** How unlike two stretches are, from 0 up; a difference of energy tells most, where it is known of both. */
 export function unlikeness(a: Stretch, b: Stretch): number {
   return (
-    ENERGY * Math.abs(a.energy - b.energy) +
+    (a.energy === null || b.energy === null ? 0 : ENERGY * Math.abs(a.energy - b.energy)) +
     LENGTH * Math.abs(Math.log2(a.bars / b.bars)) +
     PLACE * Math.abs(a.middle - b.middle) +
     (a.name.toLowerCase() === b.name.toLowerCase() ? 0 : OTHER_NAME) +
@@ -28,7 +28,7 @@ export function unlikeness(a: Stretch, b: Stretch): number {
 const BACK = 0.9;
 const SAME = 0.6;
 const PASSED = 0.45;
-const PASSED_AT_END = 0.2;
+const PASSED_AT_END = 0.3;
 /** What it costs where one of the old finds no place, and where one of the new stays out. */
 const HOMELESS = 1.6;
 const UNUSED = 0.1;
