@@ -95,7 +95,7 @@ test('a song that cannot be used is said at its place', async ({ page }) => {
   writeFileSync(join(made.folder, 'verse.mp3'), 'la la la\n');
   await page.getByTestId('song-input').setInputFiles(join(made.folder, 'verse.mp3'));
   // The song that is there has marks, so it is asked first.
-  await page.getByRole('button', { name: 'Take the other one' }).click();
+  await page.getByRole('button', { name: 'Begin anew' }).click();
   await expect(page.getByRole('alert')).toContainText('is a text file');
   expect((await savedMontage(page)).marks.length).toBeGreaterThan(10);
 });
