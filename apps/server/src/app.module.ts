@@ -39,6 +39,9 @@ import { ProjectsService } from './projects/projects.service.ts';
 import { ProblemFilter } from './http/problem.filter.ts';
 import { BundlesController } from './bundles/bundles.controller.ts';
 import { BundlesService } from './bundles/bundles.service.ts';
+import { ShippedTemplates } from './templates/shipped-templates.ts';
+import { TemplatesController } from './templates/templates.controller.ts';
+import { TemplatesService } from './templates/templates.service.ts';
 import { problemsOf } from './http/validation.ts';
 import multer from 'multer';
 
@@ -83,6 +86,7 @@ export class AppModule {
         ExportsController,
         BundlesController,
         DressingsController,
+        TemplatesController,
         FollowingController,
       ],
       providers: [
@@ -116,6 +120,8 @@ export class AppModule {
         HomeService,
         ProjectsService,
         ResumableUploads,
+        ShippedTemplates,
+        TemplatesService,
       ],
     };
   }

@@ -16,7 +16,8 @@ export class Config {
 
   /** Makes the folders that are not there yet. */
   makeFolders(): void {
-    for (const folder of [this.assetsFolder, this.incomingFolder, this.exportsFolder]) mkdirSync(folder, { recursive: true });
+    for (const folder of [this.assetsFolder, this.incomingFolder, this.exportsFolder, this.templatesFolder])
+      mkdirSync(folder, { recursive: true });
   }
 
   get databaseFile(): string {
@@ -30,6 +31,9 @@ export class Config {
   }
   get backupsFolder(): string {
     return join(resolve(this.dataFolder), 'backups');
+  }
+  get templatesFolder(): string {
+    return join(resolve(this.dataFolder), 'templates');
   }
   get exportsFolder(): string {
     return join(resolve(this.dataFolder), 'exports');

@@ -110,6 +110,7 @@ export { type Dressing, DressingError, readDressing } from './finish/dressings/d
 export { DRESSINGS } from './finish/dressings/all.ts';
 export { dressingOf } from './finish/dressings/dressing-of.ts';
 export { type CarriedOver, carriedOver, type CarryWish, type LeftOver } from './carry/carry-over.ts';
+export { LONGEST_NOTE, readTemplate, type ShippedTemplate, TemplateError, templateOf, writeTemplate } from './templates/template.ts';
 export type { Matching, Reach } from './carry/match-stretches.ts';
 export type { Stretch } from './carry/stretches.ts';
 export { FACE_NAMES, type FaceName, FACES, hasWeights, ships, USUAL_FACE } from './finish/faces/faces.ts';

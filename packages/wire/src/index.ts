@@ -18,3 +18,4 @@ export { KeepVersionRequest, KeptVersionAnswer, LastGoodAnswer, SavedAnswer, Sav
 export type { ProblemAnswer } from './problem.ts';
 export { DeletedProjectAnswer, ProjectAnswer, ProjectNameRequest, ProjectSummaryAnswer } from './project.ts';
 export { type AssetPart, ROUTES } from './routes.ts';
+export { KeepTemplateRequest, TemplateAnswer } from './template.ts';

@@ -12,6 +12,14 @@ export const ROUTES = {
 
   bundle: (projectId: string, media: 'with' | 'without' = 'with') => `/api/projects/${projectId}/bundle?media=${media}`,
   bundles: () => '/api/bundles',
+  /** keeps a project's montage as a template */
+  keepTemplate: (projectId: string) => `/api/projects/${projectId}/template`,
+  templates: () => '/api/templates',
+  template: (id: string) => `/api/templates/${id}`,
+  restoreTemplate: (id: string) => `/api/templates/${id}/restore`,
+  templateFile: (id: string) => `/api/templates/${id}/file`,
+  /** begins a project from a template */
+  beginTemplate: (id: string) => `/api/templates/${id}/project`,
 
   montage: (projectId: string) => `/api/projects/${projectId}/montage`,
   montageFile: (projectId: string) => `/api/projects/${projectId}/montage/file`,

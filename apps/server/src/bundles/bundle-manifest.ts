@@ -17,6 +17,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { LONGEST_NOTE } from '@bluster/core';
 import { ASSET_KINDS, type AssetInfo, type AssetKind } from '@bluster/wire';
 
 /** Names of what lies in a bundle, which is a zip file (APPNOTE 6.3, with its extension for large files). */
@@ -62,5 +63,7 @@ export class BundleManifest {
   @Equals('bluster-bundle', { message: 'it is no bundle of a project' }) format: 'bluster-bundle';
   @IsInt() @Min(1) version: number;
   @IsString() @MinLength(1) @MaxLength(120) name: string;
+  /** of a template: what it is for */
+  @IsOptional() @IsString() @MaxLength(LONGEST_NOTE) template?: string;
   @IsArray() @ArrayMaxSize(MOST_MEDIA) @ValidateNested({ each: true }) @Type(() => BundledFile) files: BundledFile[];
 }

@@ -1,20 +1,21 @@
-import { Injectable } from '@nestjs/common';
+import { BadRequestException, Injectable } from '@nestjs/common';
 import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import type { OpenedBundleAnswer } from '@bluster/wire';
+import type { AssetKind, OpenedBundleAnswer } from '@bluster/wire';
 import { AssetFiles } from '../assets/asset-files.ts';
 import { AssetsService, PLACES_A_MS } from '../assets/assets.service.ts';
 import { Config } from '../config.ts';
 import { HomeService } from '../home/home.service.ts';
 import { MontagesService } from '../montages/montages.service.ts';
+import type { MontageFacts } from '../montages/reading/montage-facts.ts';
 import { projectAnswer } from '../projects/project-answer.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import type { BundledFile } from './bundle-manifest.ts';
 import { OpenBundle } from './read-bundle.ts';
-import { bundleStream } from './write-bundle.ts';
+import { bundleStream, type Bundled } from './write-bundle.ts';
 
 /** Projects as one file each: to keep, or for another computer. */
 @Injectable()
@@ -32,8 +33,24 @@ export class BundlesService {
   async write(projectId: string, media: boolean): Promise<{ name: string; stream: Readable }> {
     const { name } = await this.projects.find(projectId);
     const { facts } = await this.montages.load(projectId);
+    const files = await this.filesOf(projectId, facts, () => media);
+    return { name, stream: bundleStream({ name, montage: facts.text, files }) };
+  }
+
+  /** A project's montage as a template: without its pictures, with its sounds and typefaces, and with its song where that is wanted. */
+  async writeTemplate(projectId: string, { name, note, song }: { name: string; note: string; song: boolean }): Promise<Readable> {
+    await this.projects.find(projectId);
+    const facts = await this.montages.withoutPictures((await this.montages.load(projectId)).facts.text);
+    if (!facts.hasSong || facts.slots < 2)
+      throw new BadRequestException('There is nothing to keep as a template yet: it needs a song and pegs that hang on it.');
+    const files = await this.filesOf(projectId, facts, (kind) => kind !== 'song' || song);
+    return bundleStream({ name, template: note, montage: facts.text, files });
+  }
+
+  /** The files of a montage as they go along. @param along which kinds do so; of the others only their names */
+  private async filesOf(projectId: string, facts: MontageFacts, along: (kind: AssetKind) => boolean): Promise<Bundled['files']> {
     const named = new Set(facts.assets);
-    const files = (await this.assets.list(projectId))
+    return (await this.assets.list(projectId))
       .filter((asset) => named.has(asset.id))
       .map(({ id, kind, name: file, size, info }) => {
         const path = this.files.path(id, 'original');
@@ -41,18 +58,18 @@ export class BundlesService {
         const known = Object.fromEntries(
           Object.entries({ length, width, height, rate, frames, hasSound }).filter(([, v]) => v !== undefined),
         );
-        return { id, kind, name: file, size, info: known, path: media && existsSync(path) ? path : null };
+        return { id, kind, name: file, size, info: known, path: along(kind) && existsSync(path) ? path : null };
       });
-    return { name, stream: bundleStream({ name, montage: facts.text, files }) };
   }
 
   /**
    * Opens a bundle as a new project; nothing that is there is overwritten. Files that are not in it are named, and taken when they
    * are brought in by the same name.
    * @param path where it lies; it is removed
+   * @param name of the project; left out, as the bundle says
    * @throws BundleError, MontageFormatError, NoRoomError; nothing is left of the project then
    */
-  async open(path: string): Promise<OpenedBundleAnswer> {
+  async open(path: string, name?: string): Promise<OpenedBundleAnswer> {
     let project: string | null = null;
     let bundle: OpenBundle | null = null;
     try {
@@ -60,7 +77,7 @@ export class BundlesService {
       const { manifest } = bundle;
       // Read before anything is made: a montage of a newer version is refused by name.
       await this.montages.read(bundle.montage);
-      const made = await this.home.create(manifest.name);
+      const made = await this.home.create(name ?? manifest.name);
       project = made.id;
       const inside = manifest.files.filter(({ file }) => file !== null).reduce((sum, { size }) => sum + size, 0);
       await this.assets.requireRoom(project, inside, 'What is in the bundle');

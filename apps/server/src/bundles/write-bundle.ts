@@ -6,6 +6,8 @@ import { BUNDLE_VERSION, MANIFEST, MEDIA, MONTAGE, type BundledFile, type Bundle
 /** What goes into a bundle. */
 export interface Bundled {
   readonly name: string;
+  /** of a template: what it is for */
+  readonly template?: string;
   /** the document as JSON */
   readonly montage: string;
   /** each with the file that it is, or null to leave it out */
@@ -16,10 +18,16 @@ export interface Bundled {
 const nameIn = (id: string, name: string): string => `${MEDIA}${id}-${name.replace(/[^\p{L}\p{N} _.-]/gu, '_').slice(-120)}`;
 
 /** A bundle as it is written, from front to back: nothing of it is held. Media are stored as they are; they are packed already. */
-export function bundleStream({ name, montage, files }: Bundled): Readable {
+export function bundleStream({ name, template, montage, files }: Bundled): Readable {
   const zip = new ZipFile();
   const listed = files.map(({ path, ...file }): BundledFile => ({ ...file, file: path === null ? null : nameIn(file.id, file.name) }));
-  const manifest: BundleManifest = { format: 'bluster-bundle', version: BUNDLE_VERSION, name, files: listed };
+  const manifest: BundleManifest = {
+    format: 'bluster-bundle',
+    version: BUNDLE_VERSION,
+    name,
+    ...(template === undefined ? {} : { template }),
+    files: listed,
+  };
   zip.addBuffer(Buffer.from(`${JSON.stringify(manifest, null, 2)}\n`), MANIFEST);
   zip.addBuffer(Buffer.from(montage), MONTAGE);
   const out = new PassThrough();

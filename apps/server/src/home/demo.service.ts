@@ -39,8 +39,16 @@ export class DemoService {
     const folder = this.config.demoFolder;
     if (!folder) throw new BadRequestException('This server was started without the demo material.');
     const text = await readFile(join(folder, DEMO_MONTAGE), 'utf8');
+    return this.makeFrom(folder, DEMO_NAME, text, true);
+  }
+
+  /**
+   * Makes a project from a montage that names its material by the files beside which it ships.
+   * @param text the montage as JSON
+   */
+  async makeFrom(folder: string, name: string, text: string, demo = false): Promise<ProjectEntity> {
     const montage = readMontage(JSON.parse(text));
-    const project = await this.home.create(DEMO_NAME, true);
+    const project = await this.home.create(name, demo);
     const ids = new Map<string, string>();
     const bring = async (file: string, role: 'song' | 'footage'): Promise<void> => {
       const incoming = join(this.config.incomingFolder, randomUUID());

@@ -137,6 +137,11 @@ export class MontagesService {
     return this.keep(projectId, revision, facts.text, reason);
   }
 
+  /** A montage as a template keeps it. */
+  async withoutPictures(text: string): Promise<MontageFacts> {
+    return (await this.reader.read({ kind: 'template', text })).facts;
+  }
+
   /** A montage in which files get other ids; one without a new id keeps its own. */
   async copied(text: string, ids: ReadonlyMap<string, string>): Promise<MontageFacts> {
     return (await this.reader.read({ kind: 'copy', text, ids })).facts;

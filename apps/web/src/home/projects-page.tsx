@@ -15,6 +15,8 @@ import { useTheme } from '../interface/theme.ts';
 import { WaysOutOfDamage } from '../shell/ways-out-of-damage.tsx';
 import { DELETED, DeletedProjects } from './deleted-projects.tsx';
 import { saveAddress } from '../interface/save-file.ts';
+import { BeginTemplate } from './begin-template.tsx';
+import { KeepTemplate } from './keep-template.tsx';
 import { OpenBundle } from './open-bundle.tsx';
 import { NameDialog } from '../interface/name-dialog.tsx';
 
@@ -30,6 +32,7 @@ export function ProjectsPage(): React.JSX.Element {
   });
   useEffect(() => void (document.title = 'Projects · Bluster'), []);
   const [naming, setNaming] = useState<Naming>(null);
+  const [keeping, setKeeping] = useState<ProjectSummary | null>(null);
   const [opening, setOpening] = useState(false);
   const navigate = useNavigate();
   const { theme, turn } = useTheme();
@@ -75,6 +78,7 @@ export function ProjectsPage(): React.JSX.Element {
           <Button look="quiet" aria-label={theme === 'light' ? 'Night theme' : 'Day theme'} onClick={turn}>
             {theme === 'light' ? <Moon size={15} /> : <Sun size={15} />}
           </Button>
+          <BeginTemplate />
           <OpenBundle onOpened={() => void mutate()} />
           <Button onClick={() => void openDemo()} disabled={opening}>
             {opening ? 'Opening…' : 'Open the demo'}
@@ -125,6 +129,7 @@ export function ProjectsPage(): React.JSX.Element {
               onOpen={() => void navigate(`/projects/${project.id}/${project.slots > 0 ? 'score' : 'song'}`)}
               onRename={() => setNaming({ what: 'rename', project })}
               onDuplicate={() => void attempt(() => request('POST', ROUTES.duplicateProject(project.id)))}
+              onKeep={() => setKeeping(project)}
               onDelete={() => void remove(project)}
               onBack={() => mutate()}
             />
@@ -132,6 +137,7 @@ export function ProjectsPage(): React.JSX.Element {
         </CardGrid>
         <DeletedProjects />
       </main>
+      {keeping && <KeepTemplate project={keeping} onClose={() => setKeeping(null)} />}
       {naming && (
         <NameDialog
           title={naming.what === 'new' ? 'New project' : 'Rename the project'}
@@ -153,12 +159,13 @@ interface CardProps {
   readonly onOpen: () => void;
   readonly onRename: () => void;
   readonly onDuplicate: () => void;
+  readonly onKeep: () => void;
   readonly onDelete: () => void;
   /** for one that cannot be read */
   readonly onBack: () => Promise<unknown>;
 }
 
-function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onBack }: CardProps): React.JSX.Element {
+function ProjectCard({ project, onOpen, onRename, onDuplicate, onKeep, onDelete, onBack }: CardProps): React.JSX.Element {
   if (project.problem !== null)
     return (
       <article className="flex flex-col rounded-lg border border-coral/50 bg-paper p-4 shadow-sm" aria-label={project.name}>
@@ -214,6 +221,7 @@ function ProjectCard({ project, onOpen, onRename, onDuplicate, onDelete, onBack 
           <MenuItem onSelect={onRename}>Rename…</MenuItem>
           <MenuItem onSelect={onDuplicate}>Duplicate</MenuItem>
           <MenuItem onSelect={() => saveAddress(ROUTES.bundle(project.id))}>Save as a bundle</MenuItem>
+          <MenuItem onSelect={onKeep}>Keep as a template…</MenuItem>
           <MenuItem onSelect={onDelete}>Delete</MenuItem>
         </Menu>
       </div>

@@ -223,7 +223,9 @@ function Matched({ old, fresh, matching, onChoose }: MatchedProps): React.JSX.El
 /** What comes along and what does not, in words. */
 function Result({ carried: { counts, left } }: { carried: CarriedOver }): React.JSX.Element {
   const parts = [
-    `${counted(counts.shots, 'shot')} ${counts.shots === 1 ? 'comes' : 'come'} along`,
+    counts.shots > 0 || counts.empty === 0
+      ? `${counted(counts.shots, 'shot')} ${counts.shots === 1 ? 'comes' : 'come'} along`
+      : `${counted(counts.pegs, 'cut')} ${counts.pegs === 1 ? 'comes' : 'come'} along`,
     ...(counts.slowed > 0
       ? [`${counts.slowed} of them ${counts.slowed === 1 ? 'runs' : 'run'} slower, to last as long as the bars do`]
       : []),

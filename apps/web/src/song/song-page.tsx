@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useDropzone, type FileRejection } from 'react-dropzone';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
-import { layLines, scoreOf, type Peaks } from '@bluster/core';
+import { layLines, type Peaks } from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
 import { useUploads } from '../arrivals/upload-queue.ts';
 import { Button } from '../interface/button.tsx';
@@ -21,7 +21,7 @@ import { SongPanel } from './song-panel.tsx';
 import { toggleLoopLine } from '../lines/loop-line.ts';
 import { useListening } from '../marking/listening.ts';
 import { CarryDialog } from './carry-dialog.tsx';
-import { earlierMontage } from './earlier-montage.ts';
+import { earlierMontage, hungInWords } from './earlier-montage.ts';
 
 /** Choose the song, and mark it. */
 export function SongPage(): React.JSX.Element {
@@ -63,7 +63,7 @@ export function SongPage(): React.JSX.Element {
     [song, montage, startUpload],
   );
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, multiple: false, noClick: true, noKeyboard: true });
-  const hung = replacing ? scoreOf(montage).slots.filter((s) => s.placed).length : 0;
+  const hung = replacing ? hungInWords(montage) : null;
   const takeOther = (takeAlong: boolean): void => {
     setAlong(takeAlong);
     if (replacing) startUpload(replacing);
@@ -150,14 +150,15 @@ export function SongPage(): React.JSX.Element {
       {replacing && (
         <Dialog open onClose={() => setReplacing(null)} title="Take another song?">
           <p className="text-soft">
-            {hung > 0 ? `${hung} shots hang on the song that is here.` : 'The marks belong to the song that is here.'} The montage can go
-            along: once the other song is marked, you see where everything would hang, section by section and bar by bar, and take it or
-            not. Or begin anew: marks, pegs and shots go with this song, and the footage stays. Either way you can undo it.
+            {hung === null
+              ? 'The marks belong to the song that is here. You begin anew:'
+              : `${hung} hang on the song that is here. The montage can go along: once the other song is marked, you see where everything would hang, section by section and bar by bar, and take it or not. Or begin anew:`}{' '}
+            marks, pegs and shots go with this song, and the footage stays. Either way you can undo it.
           </p>
           <p className="mt-4 flex flex-wrap justify-end gap-2">
             <Button onClick={() => setReplacing(null)}>Keep this song</Button>
             <Button onClick={() => takeOther(false)}>Begin anew</Button>
-            {hung > 0 && (
+            {hung !== null && (
               <Button look="main" onClick={() => takeOther(true)}>
                 Take the montage along
               </Button>
@@ -188,7 +189,7 @@ function EarlierMontage({ along, onTaken }: { along: boolean; onTaken: () => voi
   return (
     <p className="flex items-center gap-3 border-b border-edge bg-cloth px-5 py-1.5 text-[12.5px]" data-testid="earlier-montage">
       <span className="min-w-0 flex-1 truncate">
-        {earlier.shots.length} shots hung on {earlier.song!.name}.{' '}
+        {hungInWords(earlier)} hung on {earlier.song!.name}.{' '}
         {listening ? 'Once this song is marked, they can be laid over it.' : marked ? '' : 'Mark this song, and they can be laid over it.'}
       </span>
       <Button onClick={() => setOpen(true)} disabled={!marked}>

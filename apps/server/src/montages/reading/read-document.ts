@@ -1,14 +1,15 @@
 import { validateSync } from 'class-validator';
-import { MontageFormatError, isRefusal, readMontage, type Montage } from '@bluster/core';
+import { MontageFormatError, isRefusal, readMontage, templateOf, type Montage } from '@bluster/core';
 import { KeepVersionRequest, SaveMontageRequest } from '@bluster/wire';
 import { problemsOf } from '../../http/validation.ts';
 import { montageFacts, type MontageFacts } from './montage-facts.ts';
 import { replaceAssets } from './replace-assets.ts';
 
-/** What is read: a document as it is stored, one in which files get other ids, or a request that brings one. */
+/** What is read: a document as it is stored, one in which files get other ids, one without its pictures, or a request that brings one. */
 export type Reading =
   | { readonly kind: 'stored'; readonly text: string }
   | { readonly kind: 'copy'; readonly text: string; readonly ids: ReadonlyMap<string, string> }
+  | { readonly kind: 'template'; readonly text: string }
   | { readonly kind: 'save' | 'keep'; readonly text: string };
 
 /** What was read; for requests with what they say besides. */
@@ -62,6 +63,7 @@ function read(reading: Reading): WasRead {
   const { kind, text } = reading;
   if (kind === 'stored') return { facts: montageFacts(stored(text)), revision: 0, reason: '' };
   if (kind === 'copy') return { facts: montageFacts(replaceAssets(stored(text), reading.ids)), revision: 0, reason: '' };
+  if (kind === 'template') return { facts: montageFacts(templateOf(stored(text))), revision: 0, reason: '' };
   const body = parse(text, () => new BadRequest('The request is not valid JSON.'));
   if (typeof body !== 'object' || body === null || Array.isArray(body)) throw new BadRequest('The request is not a JSON object.');
   const { document, revision: saidRevision, reason: saidReason, ...unknown } = body as Record<string, unknown>;
