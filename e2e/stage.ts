@@ -1,7 +1,7 @@
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
-import { UNDESCRIBED, carryOut, emptyMontage, type Command, type FootageItem, type FrameRate, type Montage } from '@bluster/core';
+import { carryOut, emptyMontage, footageItem, type Command, type FootageItem, type FrameRate, type Montage } from '@bluster/core';
 import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 
 /** A file of the demo material. */
@@ -59,20 +59,8 @@ async function readyAssets(request: APIRequestContext, project: string): Promise
   return new Map(all.map((a) => [a.id, a]));
 }
 
-function itemOf(asset: Asset): FootageItem {
-  const { width, height, rate = { num: 1, den: 1 }, frames = 1, hasSound = false } = asset.info;
-  return {
-    assetId: asset.id,
-    kind: asset.kind === 'photo' ? 'photo' : 'clip',
-    name: asset.name,
-    width,
-    height,
-    rate,
-    frames,
-    hasSound,
-    ...UNDESCRIBED,
-  };
-}
+const itemOf = ({ id, kind, name, info }: Asset): FootageItem =>
+  footageItem(id, kind === 'photo' ? 'photo' : 'clip', name, { ...info, focus: undefined });
 
 /** A project with a marked song and footage, made over HTTP, so that a test can start where its subject starts. */
 export async function preparedProject(

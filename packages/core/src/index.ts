@@ -28,7 +28,7 @@ export { type Lesson, teach } from './music/teaching.ts';
 export { middleTempo, tempoCurve } from './music/tempo.ts';
 export { stretchTime } from './music/time-stretch.ts';
 export type { TempoHint } from './music/track-beats.ts';
-export { clipLength, stretchesOf, UNDESCRIBED, WHOLE_CLIP } from './document/footage-item.ts';
+export { clipLength, footageItem, stretchesOf, UNDESCRIBED, WHOLE_CLIP } from './document/footage-item.ts';
 export { carryForward, changeBetween, type MontageChange, takeBack } from './document/montage-change.ts';
 export {
   type Effect,

@@ -253,7 +253,7 @@ describe('a bundle that is not what it should be is refused in a sentence, and l
 });
 
 describe('from the command line', () => {
-  const main = join(import.meta.dirname, '../../dist/export.js');
+  const main = join(import.meta.dirname, '../../dist/command-line/main.js');
   const bluster = (words: readonly string[], folder = scratchFolder()): { code: number | null; out: string; said: string } => {
     const { status, stdout, stderr } = spawnSync('node', [main, ...words], {
       env: { ...process.env, BLUSTER_DATA: folder },

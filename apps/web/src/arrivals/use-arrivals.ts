@@ -1,9 +1,9 @@
 import { useEffect } from 'react';
 import { toast } from 'sonner';
 import {
-  UNDESCRIBED,
   carryOut,
   emptyMontage,
+  footageItem,
   proposeShape,
   rateLabel,
   type EffectSound,
@@ -33,21 +33,7 @@ export function expectAsset(asset: Asset): void {
   }
 }
 
-function itemOf({ id, kind, name, info }: Asset): FootageItem {
-  const photo = kind === 'photo';
-  return {
-    assetId: id,
-    kind: photo ? 'photo' : 'clip',
-    name,
-    width: info.width ?? 16,
-    height: info.height ?? 9,
-    rate: info.rate ?? { num: 1, den: 1 },
-    frames: photo ? 1 : (info.frames ?? 1),
-    hasSound: info.hasSound ?? false,
-    ...UNDESCRIBED,
-    ...(info.focus ? { focus: info.focus } : {}),
-  };
-}
+const itemOf = ({ id, kind, name, info }: Asset): FootageItem => footageItem(id, kind === 'photo' ? 'photo' : 'clip', name, info);
 
 const soundOf = ({ id, name, info }: Asset): EffectSound => ({ assetId: id, name, length: info.length ?? 0, hit: info.hit ?? 0 });
 

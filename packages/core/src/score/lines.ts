@@ -18,6 +18,8 @@ export interface Line {
   readonly bar: number;
 }
 
+/** A line that would be shorter than this belongs to the one before: a song often ends a hair after its last bar, seconds. */
+const SHORTEST_LINE_S = 0.1;
 /** Without bars a line holds so many seconds a bar. */
 const SECONDS_A_BAR = 2;
 
@@ -42,7 +44,9 @@ export function layLines(montage: Montage, pieces: readonly SongPiece[], barsALi
   } else {
     const typical = (bars.at(-1)! - bars[0]!) / (bars.length - 1);
     if (bars[0]! > 0.6 * typical) starts.push({ time: 0, bar: 0 });
-    for (let i = 0; i < bars.length; i += barsALine) starts.push({ time: i === 0 && starts.length === 0 ? 0 : bars[i]!, bar: i + 1 });
+    for (let i = 0; i < bars.length; i += barsALine)
+      if (starts.length === 0) starts.push({ time: 0, bar: 1 });
+      else if (length - bars[i]! > SHORTEST_LINE_S) starts.push({ time: bars[i]!, bar: i + 1 });
   }
   const spans = starts.map((s, i) => (starts[i + 1]?.time ?? length) - s.time);
   const middle = median(spans)!;

@@ -1,0 +1,84 @@
+// ./bluster export, project and template: films of projects, bundles and templates without a page, over the same services.
+import 'reflect-metadata';
+import { parseArgs } from 'node:util';
+import { isRefusal, shortClock } from '@bluster/core';
+import { HomeService } from '../home/home.service.ts';
+import { exportFilms } from './films.ts';
+import { dataFolder, within } from './running.ts';
+import { filmFromTemplate, listTemplates } from './template.ts';
+import { EXIT, joined, say, USAGE } from './usage.ts';
+
+const text = { type: 'string' } as const;
+const OF_FILMS = {
+  preset: text,
+  quality: text,
+  shape: { type: 'string', multiple: true },
+  side: text,
+  from: text,
+  to: text,
+  loudness: text,
+  out: text,
+  report: text,
+} as const;
+const OF_TEMPLATES = {
+  footage: { type: 'string', multiple: true },
+  song: text,
+  length: text,
+  name: text,
+  order: text,
+  seed: text,
+} as const;
+
+/** Several values after one option, as in --footage a b: each gets the option before it. */
+function spread(words: readonly string[], option: string): string[] {
+  const spreadOut: string[] = [];
+  let open = false;
+  for (const word of words) {
+    if (word.startsWith('-')) open = word === option;
+    else if (open && spreadOut.at(-1) !== option) spreadOut.push(option);
+    spreadOut.push(word);
+  }
+  return spreadOut;
+}
+
+async function listProjects(): Promise<number> {
+  return within(dataFolder, async (app) => {
+    for (const { id, name, length } of await app.get(HomeService).list()) process.stdout.write(`${id}\t${shortClock(length)}\t${name}\n`);
+    return EXIT.ok;
+  });
+}
+
+async function main(): Promise<number> {
+  let parsed;
+  try {
+    parsed = parseArgs({
+      allowPositionals: true,
+      options: { ...OF_FILMS, ...OF_TEMPLATES },
+      args: joined(spread(process.argv.slice(2), '--footage')),
+    });
+  } catch (error) {
+    say(`${(error as Error).message}\n${USAGE}`);
+    return EXIT.wrongUsage;
+  }
+  const [command, what, ...rest] = parsed.positionals;
+  const ofTemplates = Object.keys(OF_TEMPLATES).some((option) => option in parsed.values);
+  if (what !== undefined && rest.length === 0) {
+    if (command === 'project' && what === 'list') return listProjects();
+    if (command === 'template' && what === 'list') return listTemplates();
+    if (command === 'template') return filmFromTemplate(what, parsed.values);
+    if (command === 'export' && !ofTemplates) return exportFilms(what, parsed.values);
+  }
+  say(USAGE);
+  return EXIT.wrongUsage;
+}
+
+try {
+  process.exitCode = await main();
+} catch (error) {
+  const { code, message, stack } = error as { code?: string; message: string; stack?: string };
+  const refused = isRefusal(error) || (error instanceof Error && 'getStatus' in error);
+  say(
+    `bluster: ${code === 'ENOSPC' ? 'The disk is full. Make room and try again.' : refused ? message : `something went wrong: ${stack ?? message}`}`,
+  );
+  process.exitCode = EXIT.badInput;
+}
