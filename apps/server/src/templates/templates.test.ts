@@ -1,8 +1,10 @@
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
+import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { FILL_DEFAULTS, UNDESCRIBED, carryOut, emptyMontage, scoreOf, type FootageItem, type Montage } from '@bluster/core';
 import { ROUTES, type OpenedBundleAnswer, type SavedMontageAnswer, type TemplateAnswer } from '@bluster/wire';
+import { probe } from '@bluster/media/probe/probe';
 import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { RunningServer } from '../testing/running-server.ts';
 
@@ -126,4 +128,93 @@ test('what cannot be kept or begun is said, and one that is damaged hides no oth
   writeFileSync(join(folder, 'templates', '11111111-2222-4333-8444-555555555555.template.zip'), readFileSync(join(demo, 'dive.mp4')));
   expect((await kept()).map((t) => t.name)).toEqual(['Six bars']);
   await server.http.post(ROUTES.beginTemplate('11111111-2222-4333-8444-555555555555')).send({ name: 'x' }).expect(422);
+});
+
+describe('from the command line', () => {
+  const main = join(import.meta.dirname, '../../dist/command-line/main.js');
+  const bluster = (words: readonly string[], data = scratchFolder()): { code: number | null; out: string; said: string } => {
+    const { status, stdout, stderr } = spawnSync('node', [main, ...words], {
+      env: { ...process.env, BLUSTER_DATA: data },
+      encoding: 'utf8',
+    });
+    return { code: status, out: stdout, said: stderr };
+  };
+  let file: string;
+  let footage: string;
+  beforeAll(async () => {
+    const [template] = await kept();
+    const response = await fetch(`${server.url}${ROUTES.templateFile(template!.id)}`);
+    file = join(media, 'six.zip');
+    writeFileSync(file, Buffer.from(await response.arrayBuffer()));
+    footage = scratchFolder();
+    ['b10.mp4', 'b9.mp4'].forEach((name, i) => numberedClip(footage, name, { frames: 150 - i, fps: '25' }));
+    writeFileSync(join(footage, 'notes.txt'), 'which kite was it');
+  });
+
+  test('a folder fills a template, in the order of names, and what is none of footage is left out with a sentence', async () => {
+    const out = join(scratchFolder(), 'six.mp4');
+    const report = `${out}.json`;
+    const {
+      code,
+      out: said,
+      said: told,
+    } = bluster(['template', file, '--footage', footage, '--quality', 'small', '--out', out, '--report', report]);
+    expect(told).toMatch(/left out: .*notes[.]txt/);
+    expect(told).toContain('3 of 3 slots filled');
+    expect(told).toContain('All 2 cuts found in the film on their frames');
+    expect([code, said]).toEqual([0, `${out}\n`]);
+    expect((await probe(out, out)).video).toMatchObject({ width: 1280, height: 720, frames: 180 });
+    const { cuts: written } = JSON.parse(readFileSync(report, 'utf8')) as { cuts: { shot: string }[] };
+    expect(written.length).toBe(2);
+  });
+
+  test('over another song, as long as it was or all of it', async () => {
+    const song = tickingSong(scratchFolder(), 'longer.wav', 12);
+    for (const [length, seconds] of [
+      ['as-long', 6],
+      ['all', 12],
+    ] as const) {
+      const out = join(scratchFolder(), 'over.mp4');
+      const { code, said } = bluster([
+        ...['template', file, '--song', song, '--length', length, '--order', 'match'],
+        ...[
+          '--footage',
+          join(footage, 'b9.mp4'),
+          join(footage, 'b10.mp4'),
+          '--preset',
+          'h264',
+          '--quality',
+          'small',
+          '--side',
+          '180',
+          '--out',
+          out,
+        ],
+      ]);
+      expect(said).toMatch(/cuts go over to longer[.]wav/);
+      expect(code).toBe(0);
+      const { length: made } = await probe(out, out);
+      expect(Math.abs(made - seconds)).toBeLessThan(1.1);
+    }
+  });
+
+  test('those that ship and those that are kept, one a line', () => {
+    const { code, out } = bluster(['template', 'list']);
+    expect(code).toBe(0);
+    expect(out).toMatch(/^quick-upright\t0:23\t\d+ slots\tQuick and upright$/m);
+  });
+
+  test.each([
+    [['template', 'No such', '--footage', 'x.mp4'], 1, /There is no file and no folder "x[.]mp4"/],
+    [['template', 'No such', '--footage', demo], 1, /There is no template "No such"/],
+    [['template', 'quick-upright'], 1, /There is no footage/],
+    [['template', 'quick-upright', '--footage', demo, '--order', 'luck'], 1, /--order is one of story, shuffle, match/],
+    [['template', 'quick-upright', '--footage', demo, '--song', 'nowhere.mp3'], 1, /There is no file "nowhere[.]mp3"/],
+    [['template'], 2, /^usage: /],
+    [['export', 'x', '--song', 'y'], 2, /^usage: /],
+  ] as const)('%j ends with %i and a sentence', (words, code, says) => {
+    const ended = bluster(words);
+    expect(ended.said).toMatch(says);
+    expect(ended.code).toBe(code);
+  });
 });

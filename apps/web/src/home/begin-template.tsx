@@ -34,6 +34,8 @@ function TemplatesDialog({ onClose }: { onClose: () => void }): React.JSX.Elemen
   const [chosen, setChosen] = useState<string | null>(null);
   const [name, setName] = useState<string | null>(null);
   const [beginning, setBeginning] = useState(false);
+  /** removed last, as long as that can be taken back here */
+  const [removed, setRemoved] = useState<TemplateAnswer | null>(null);
   const navigate = useNavigate();
   const template = data?.find((t) => t.id === chosen) ?? data?.[0] ?? null;
   const called = (name ?? template?.name ?? '').trim();
@@ -56,6 +58,25 @@ function TemplatesDialog({ onClose }: { onClose: () => void }): React.JSX.Elemen
       setBeginning(false);
     }
   };
+  const attempt = async (work: () => Promise<unknown>): Promise<void> => {
+    try {
+      await work();
+    } catch (problem) {
+      sayProblem(problem);
+    } finally {
+      await again();
+    }
+  };
+  const remove = (gone: TemplateAnswer): Promise<void> =>
+    attempt(async () => {
+      await request('DELETE', ROUTES.template(gone.id));
+      setRemoved(gone);
+    });
+  const bringBack = (back: TemplateAnswer): Promise<void> =>
+    attempt(async () => {
+      await request('POST', ROUTES.restoreTemplate(back.id));
+      setRemoved(null);
+    });
   return (
     <Dialog open onClose={onClose} title="Begin from a template" wide>
       <p className="text-soft">
@@ -78,9 +99,21 @@ function TemplatesDialog({ onClose }: { onClose: () => void }): React.JSX.Elemen
       )}
       <ul className="mt-3 max-h-[46vh] space-y-1.5 overflow-y-auto p-0.5" aria-label="Templates">
         {data?.map((t) => (
-          <TemplateRow key={t.id} template={t} chosen={t.id === template?.id} onChoose={() => setChosen(t.id)} />
+          <TemplateRow
+            key={t.id}
+            template={t}
+            chosen={t.id === template?.id}
+            onChoose={() => setChosen(t.id)}
+            onRemove={() => void remove(t)}
+          />
         ))}
       </ul>
+      {removed && (
+        <p role="status" className="mt-2 flex items-center gap-3 rounded-md bg-cloth-2 px-3 py-1.5 text-[12.5px]">
+          <span className="min-w-0 flex-1 truncate">The template “{removed.name}” was removed.</span>
+          <Button onClick={() => void bringBack(removed)}>Undo</Button>
+        </p>
+      )}
       {template && (
         <form
           className="mt-4 flex items-end gap-2"
@@ -112,29 +145,11 @@ interface RowProps {
   readonly template: TemplateAnswer;
   readonly chosen: boolean;
   readonly onChoose: () => void;
+  readonly onRemove: () => void;
 }
 
-function TemplateRow({ template, chosen, onChoose }: RowProps): React.JSX.Element {
+function TemplateRow({ template, chosen, onChoose, onRemove }: RowProps): React.JSX.Element {
   const { id, name, note, ships, length, slots, width, height, hasSong } = template;
-  const remove = async (): Promise<void> => {
-    try {
-      await request('DELETE', ROUTES.template(id));
-      toast(`The template “${name}” was removed`, {
-        duration: 12_000,
-        action: {
-          label: 'Undo',
-          onClick: () =>
-            void request('POST', ROUTES.restoreTemplate(id))
-              .catch(sayProblem)
-              .then(() => mutate(TEMPLATES)),
-        },
-      });
-    } catch (problem) {
-      sayProblem(problem);
-    } finally {
-      void mutate(TEMPLATES);
-    }
-  };
   return (
     <li className={`flex items-center gap-3 rounded-lg border px-3 py-2 ${chosen ? 'border-spruce bg-cloth' : 'border-edge'}`}>
       <label className="flex min-w-0 flex-1 cursor-pointer items-center gap-3">
@@ -163,7 +178,7 @@ function TemplateRow({ template, chosen, onChoose }: RowProps): React.JSX.Elemen
           <MenuItem onSelect={() => saveAddress(ROUTES.templateFile(id))}>
             <Save size={13} className="mr-1.5 inline" aria-hidden /> Save as a file
           </MenuItem>
-          <MenuItem onSelect={() => void remove()}>
+          <MenuItem onSelect={onRemove}>
             <Trash2 size={13} className="mr-1.5 inline" aria-hidden /> Remove
           </MenuItem>
         </Menu>
