@@ -29,6 +29,7 @@ const CORE = [
   'finish',
   'carry',
   'templates',
+  'first-cut',
   'picture',
   'sound',
   'report',

@@ -1,10 +1,11 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [marking] [shortening] [footage] [load] [export] [dressed] [preview] [score] [saves] [screens]
+// usage: ./bluster bench [beats] [marking] [shortening] [footage] [load] [export] [films] [dressed] [preview] [score] [saves] [screens]
 import { benchBeats } from './beats.mjs';
 import { benchDressed } from './dressed.mjs';
 import { benchExport } from './export.mjs';
 import { benchFootage } from './footage.mjs';
 import { marking } from './marking.mjs';
+import { benchLongFilms } from './long-films.mjs';
 import { benchPreview } from './preview.mjs';
 import { benchSaves } from './saves.mjs';
 import { benchScore } from './score.mjs';
@@ -19,6 +20,7 @@ const BENCHES = {
   footage: benchFootage,
   load: benchLoad,
   export: benchExport,
+  films: benchLongFilms,
   dressed: benchDressed,
   preview: benchPreview,
   score: benchScore,

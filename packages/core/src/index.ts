@@ -28,6 +28,7 @@ export { type Lesson, teach } from './music/teaching.ts';
 export { middleTempo, tempoCurve } from './music/tempo.ts';
 export { stretchTime } from './music/time-stretch.ts';
 export type { TempoHint } from './music/track-beats.ts';
+export { isInShape, ownView, reshaped, type ShapeView } from './document/reshaped.ts';
 export { clipLength, footageItem, stretchesOf, UNDESCRIBED, WHOLE_CLIP } from './document/footage-item.ts';
 export { carryForward, changeBetween, type MontageChange, takeBack } from './document/montage-change.ts';
 export {
@@ -110,6 +111,8 @@ export { type Dressing, DressingError, readDressing } from './finish/dressings/d
 export { DRESSINGS } from './finish/dressings/all.ts';
 export { dressingOf } from './finish/dressings/dressing-of.ts';
 export { type CarriedOver, carriedOver, type CarryWish, type LeftOver } from './carry/carry-over.ts';
+export { firstCut, type FirstCut, type FirstCutWish, type FoundHits } from './first-cut/first-cut.ts';
+export { paceFor } from './first-cut/hung-pace.ts';
 export { LONGEST_NOTE, readTemplate, type ShippedTemplate, TemplateError, templateOf, writeTemplate } from './templates/template.ts';
 export type { Matching, Reach } from './carry/match-stretches.ts';
 export type { Stretch } from './carry/stretches.ts';
@@ -139,7 +142,7 @@ export { tableNamed, tableText } from './finish/tables.ts';
 export { type PlacedTitle, placedTitles, LINE_STEP, TITLE_COLOURS, titleColour, titlesAt } from './finish/titles.ts';
 export { placedLooks } from './finish/worn-looks.ts';
 export { TRANSITION_KINDS, type TransitionKind, TRANSITIONS } from './finish/transitions/all.ts';
-export { type DrawLayer, type DrawList, drawListAt, type PictureItem, picturesIn } from './picture/draw-list.ts';
+export { type DrawLayer, type DrawList, drawListAt, framedAt, type PictureItem, picturesIn } from './picture/draw-list.ts';
 export { layerOf, layersAt, seenFrom, undressed } from './picture/layers.ts';
 export { JOIN_FADE_S, pieceLevel, playedPieces } from './sound/joins.ts';
 export { CLIP_FADE_S, clipLevel, type ClipSound, isSongShaped, mixPlan, type MixPlan, songLevel } from './sound/mix-plan.ts';

@@ -12,7 +12,7 @@ import {
 
 /** Shapes that are offered beside the montage's own: width to height. */
 export const OTHER_SHAPES = ['16:9', '9:16', '1:1', '4:5', '4:3'] as const;
-type OtherShape = (typeof OTHER_SHAPES)[number];
+export type OtherShape = (typeof OTHER_SHAPES)[number];
 /** The montage's own shape, or one of the others. */
 export type ShapeChoice = 'own' | OtherShape;
 /** All of it, what is looped, or a section by its id. */

@@ -1,9 +1,9 @@
+import { useState } from 'react';
 import { scoreOf, shapeLabel, type Montage } from '@bluster/core';
 import type { AssetAnswer as Asset } from '@bluster/wire';
-import { filmFrame } from '../tiles/film-frame.ts';
-import { TilePicture } from '../tiles/tile-picture.tsx';
-import { tileKey } from '../tiles/tiles.ts';
-import { OTHER_SHAPES, sizeOf, useMaking, type ShapeChoice } from './making.ts';
+import { OTHER_SHAPES, sizeOf, useMaking, type OtherShape, type ShapeChoice } from './making.ts';
+import { ShapeFraming } from './shape-framing.tsx';
+import { ShapePicture } from './shape-picture.tsx';
 
 /** The longer side of a shape's picture, pixels. */
 const PICTURE_PX = 70;
@@ -27,6 +27,8 @@ export function ShapesChoice({ montage, assets, now }: ShapesChoiceProps): React
   const own = shapeLabel(montage.shape);
   const offered: ShapeChoice[] = ['own', ...OTHER_SHAPES.filter((shape) => shape !== own)];
   const shot = shotFor(montage, now);
+  const [framing, setFraming] = useState<OtherShape | null>(null);
+  const others = shapes.filter((shape) => shape !== 'own');
   const toggle = (shape: ShapeChoice): void => {
     const next = shapes.includes(shape) ? shapes.filter((s) => s !== shape) : offered.filter((s) => s === shape || shapes.includes(s));
     if (next.length > 0) useMaking.setState({ shapes: next });
@@ -35,11 +37,7 @@ export function ShapesChoice({ montage, assets, now }: ShapesChoiceProps): React
     <div role="group" aria-label="Shapes" className="grid grid-cols-5 gap-1.5">
       {offered.slice(0, 5).map((shape) => {
         const size = sizeOf(shape, montage.shape, side);
-        const by = PICTURE_PX / Math.max(size.width, size.height);
-        const [wide, high] = [Math.round(size.width * by), Math.round(size.height * by)];
         const chosen = shapes.includes(shape);
-        const asset = shot?.placed ? assets.get(shot.placed.item.assetId) : undefined;
-        const tile = shot?.placed && tileKey(asset, shot.placed.shot.sourceIn);
         return (
           <button
             key={shape}
@@ -51,16 +49,15 @@ export function ShapesChoice({ montage, assets, now }: ShapesChoiceProps): React
             onClick={() => toggle(shape)}
           >
             <span className="grid place-items-center" style={{ width: PICTURE_PX, height: PICTURE_PX }}>
-              <span className="bg-night" style={{ width: wide, height: high }}>
-                {tile && shot?.placed && (
-                  <TilePicture
-                    name={tile}
-                    width={wide}
-                    height={high}
-                    framed={filmFrame(shot.placed.item, size, shot.placed.shot.framing)}
-                  />
-                )}
-              </span>
+              {shot?.placed && (
+                <ShapePicture
+                  montage={montage}
+                  shotId={shot.placed.shot.id}
+                  asset={assets.get(shot.placed.item.assetId)}
+                  size={size}
+                  longer={PICTURE_PX}
+                />
+              )}
             </span>
             <b className={`text-[11.5px] ${chosen ? 'font-semibold' : 'font-normal text-soft'}`}>
               {shape === 'own' ? own : shape} {chosen && '✓'}
@@ -71,6 +68,26 @@ export function ShapesChoice({ montage, assets, now }: ShapesChoiceProps): React
           </button>
         );
       })}
+      {shot && others.length > 0 && (
+        <p className="col-span-5 flex flex-wrap items-center gap-x-3 text-[12px] text-soft">
+          Frame the shots for
+          {others.map((shape) => (
+            <button key={shape} type="button" className="text-spruce underline" onClick={() => setFraming(shape)}>
+              {shape}…
+            </button>
+          ))}
+        </p>
+      )}
+      {framing && shot && (
+        <ShapeFraming
+          montage={montage}
+          assets={assets}
+          shape={framing}
+          size={sizeOf(framing, montage.shape, side)}
+          from={shot.index}
+          onClose={() => setFraming(null)}
+        />
+      )}
     </div>
   );
 }

@@ -8,6 +8,7 @@ import { StripTiles } from '../tiles/strip-tiles.tsx';
 import { useEditor, useMontage } from '../document/editor.ts';
 import { Screen, Transport } from '../screen/screen.tsx';
 import { ClipPanel } from './shot/clip-panel.tsx';
+import { FirstCutBar } from './first-cut/first-cut-bar.tsx';
 import { CutView, useChosenCut } from './cut/cut-view.tsx';
 import { hangCarefully, useHanging } from './shot/hanging.ts';
 import { LiveTrims } from './cut/live-trims.tsx';
@@ -127,6 +128,7 @@ export function ScorePage(): React.JSX.Element {
           montage.song ? (
             <>
               <PegsBar onSettle={() => setSettling(true)} />
+              <FirstCutBar />
               <LiveTrims />
               <WrittenLines
                 projectId={projectId}

@@ -199,6 +199,13 @@ const zoom = z.number().min(0.1).max(12);
 /** How a picture stands in the frame: which of its points lies in the middle (parts of its size), how large, how far turned (degrees). */
 const view = z.object({ x: z.number().min(-2).max(3), y: z.number().min(-2).max(3), zoom, turn: z.number().min(-180).max(180) });
 
+/** How a picture stands in films of another shape than the montage's: width to height, as "9:16". */
+const shapeView = z.object({
+  shape: z.string().regex(/^[1-9]\d{0,3}:[1-9]\d{0,3}$/, 'not a shape like 9:16'),
+  framing: z.enum(['fill', 'fit']),
+  view: view.optional(),
+});
+
 /** The frame travels over the picture. */
 const move = z.object({
   kind: z.enum(MOVE_KINDS),
@@ -257,6 +264,8 @@ const shot = z.object({
   ducks: z.boolean().optional(),
   /** how it stands in the frame, where its framing alone does not say it */
   view: view.optional(),
+  /** how it stands in other shapes, where that was said for one */
+  shapeViews: z.array(shapeView).max(12).optional(),
   /** how its frame travels, in the order of time; left out, as the rule for moves says; none where it is to stand */
   moves: z.array(move).max(32).optional(),
   looks: z.array(shotLook).max(24).optional(),

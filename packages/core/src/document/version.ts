@@ -1,2 +1,2 @@
 /** Of the document: the form in which montages are saved now. */
-export const MONTAGE_VERSION = 6;
+export const MONTAGE_VERSION = 7;

@@ -3,6 +3,7 @@ import { framesPerSecond, type FrameRate } from '../time/rate.ts';
 import { clock } from '../time/clock.ts';
 import { Refusal } from '../refusal/refusal.ts';
 import type { Montage } from '../document/montage.ts';
+import { reshaped } from '../document/reshaped.ts';
 import { DEFAULT_PRESET, filmPresetNamed, type FilmPresetName } from '../formats/films/all.ts';
 import { QUALITIES, type FilmPreset, type Quality } from '../formats/films/film-preset.ts';
 import { scoreOf } from '../score/score.ts';
@@ -83,7 +84,7 @@ export function askedFilm(montage: Montage, wish: FilmWish): AskedFilm {
   const asked = wish.rate ?? montage.shape.rate;
   const rate = preset.most && framesPerSecond(asked) > preset.most.rate ? { num: preset.most.rate, den: 1 } : asked;
   const shape = { ...filmSize(preset, wish.size ?? montage.shape), rate };
-  const shaped = { ...montage, shape };
+  const shaped = reshaped(montage, shape);
   const { frames } = scoreOf(shaped);
   const whole = wish.stretch === undefined;
   const from = whole ? 0 : frameAt(wish.stretch.from, rate);

@@ -1,6 +1,7 @@
 import { CommandError } from '../document/command-error.ts';
 import { command } from '../document/command.ts';
 import type { Montage, Move, MoveRule, Shot } from '../document/montage.ts';
+import { isInShape, type ShapeView } from '../document/reshaped.ts';
 import { changeShots } from '../shots/shot-commands.ts';
 import { momentAt, type At } from './moment-at.ts';
 import type { View } from './motion/view.ts';
@@ -18,6 +19,21 @@ export const moveCommands = {
     changeShots(montage, ids, ({ view: _, ...shot }): Shot =>
       view ? { ...shot, view: { x: view.x, y: view.y, zoom: view.zoom, turn: view.turn } } : shot,
     ),
+  ),
+
+  /** in films of another shape, as "9:16"; null is as in the montage's own */
+  setShapeView: command<{ ids: readonly string[]; shape: string; stands: Omit<ShapeView, 'shape'> | null }>(
+    'Frame a shot for another shape',
+    (montage, { ids, shape, stands }) => {
+      if (isInShape(shape, montage.shape)) throw new CommandError('That is the montage’s own shape. Frame it under Finish.');
+      return changeShots(montage, ids, ({ shapeViews = [], ...shot }): Shot => {
+        const others = shapeViews.filter((v) => v.shape !== shape);
+        const { framing, view } = stands ?? {};
+        const own: ShapeView[] = framing ? [{ shape, framing, ...(view ? { view: { ...view } } : {}) }] : [];
+        const all = [...others, ...own];
+        return all.length > 0 ? { ...shot, shapeViews: all } : shot;
+      });
+    },
   ),
 
   /** 'blurred', a colour #rrggbb, or null for black */

@@ -25,6 +25,20 @@ function everyFrames(montage: Montage, frames: number): number[] {
   return Array.from({ length: count }, (_, i) => toSongTime(pieces, (i + 1) * step + 1e-7));
 }
 
+/** Of a section of which nothing is known, and of all where they are alike. */
+const NEITHER = 0.5;
+
+/** The sections of the song and how full they are among one another. */
+function fullness(montage: Montage): { from: number; energy: number }[] {
+  const sections = [...(montage.song?.sections ?? [])].sort((a, b) => a.from - b.from);
+  const known = sections.flatMap((s) => s.energy ?? []);
+  const [least, most] = [Math.min(...known), Math.max(...known)];
+  return sections.map(({ from, energy }) => ({
+    from,
+    energy: energy === undefined || most <= least ? NEITHER : (energy - least) / (most - least),
+  }));
+}
+
 /**
  * The places where a rule hangs pegs between two times of the song, in order. None lies so near to the arranged song's
  * start or end that a sliver would be left; a place that sleeps keeps its peg, which wakes with it.
@@ -38,6 +52,8 @@ export function placesByRule(montage: Montage, rule: PegRule, from = 0, to = Inf
     beats: pulse(montage),
     from: Math.max(0, from),
     to: Math.min(to, song.length),
+    sections: fullness(montage),
+    frameLength: frameTime(1, montage.shape.rate),
     everyFrames: (frames) => everyFrames(montage, frames),
   };
   return ruleKindOf(rule)

@@ -8,6 +8,7 @@ import { PLAIN_LOOK, isPlainLook, together, type LookParts } from '../finish/loo
 import { MIDDLE_VIEW } from '../finish/motion/view.ts';
 import type { Way } from '../finish/motion/ways.ts';
 import { standingView, viewAt } from '../finish/placed-moves.ts';
+import type { Slot } from '../score/score.ts';
 import { placedSpan, spanPart } from '../finish/placed-span.ts';
 import { TRANSITIONS } from '../finish/transitions/all.ts';
 import type { SeenPicture } from '../finish/transitions/transition-kind.ts';
@@ -89,9 +90,9 @@ export const picturesIn = (list: DrawList): readonly PictureItem[] => list.layer
 
 const even = (value: number): number => 2 * Math.round(value / 2);
 
-/** How a layer's picture is framed at its moment. */
-function framed({ slot, placed, into }: Layer, montage: Montage): Framed & { readonly turn: number } {
-  const { item, shot } = placed;
+/** How the picture of a slot is framed so many frames after the slot's start; its target may reach beyond the frame. */
+export function framedAt(montage: Montage, slot: Slot, into: number): Framed & { readonly turn: number } {
+  const { item, shot } = slot.placed!;
   const view = viewAt(montage, slot, into);
   if (!view) return { ...frameIt(item.width, item.height, montage.shape, shot.framing, item.focus), turn: 0 };
   const source: Rect = { x: 0, y: 0, width: item.width, height: item.height };
@@ -124,7 +125,7 @@ function drawn(layer: Layer, montage: Montage): DrawLayer {
     frame: source,
     opacity: 1,
     size: { width: item.width, height: item.height },
-    ...framed(layer, montage),
+    ...framedAt(montage, layer.slot, layer.into),
     blur: 0,
   };
   const back = behind(layer, montage);

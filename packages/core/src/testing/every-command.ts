@@ -199,6 +199,10 @@ export const EVERY_COMMAND: {
   addTable: { ask: () => ({ name: 'dusk.cube', colours: 'A'.repeat(19_652) }), again: 'nothing' },
   removeTable: { ask: (m) => ({ id: m.tables[0]!.id }), again: 'nothing' },
   setView: { ask: (m) => ({ ids: [shot(m, 1)], view: { x: 0.4, y: 0.5, zoom: 1.3, turn: 4 } }), again: 'nothing' },
+  setShapeView: {
+    ask: (m) => ({ ids: [shot(m, 1)], shape: '9:16', stands: { framing: 'fill', view: { x: 0.3, y: 0.5, zoom: 1.2, turn: 0 } } }),
+    again: 'nothing',
+  },
   setBorder: { ask: (m) => ({ ids: [shot(m, 1)], border: 'blurred' }), again: 'nothing' },
   setMoves: {
     ask: (m) => ({ ids: [shot(m, 1)], moves: [{ kind: 'closer', strength: 0.5, ease: 'out', to: { markId: beat(m, 6) } }] }),

@@ -8,6 +8,9 @@ import {
   type FillKnowledge,
   type FillOptions,
   type FillPlan,
+  type FirstCut,
+  type FirstCutWish,
+  type FoundHits,
   type FootageItem,
   type Montage,
   type SelectLook,
@@ -57,6 +60,18 @@ async function knowledgeOf(montage: Montage, assets: ReadonlyMap<string, Asset>)
 export async function fillPlan(montage: Montage, options: FillOptions, assets: ReadonlyMap<string, Asset>): Promise<FillPlan> {
   const knowledge = ORDERS[options.order].matches ? await knowledgeOf(montage, assets) : undefined;
   return worker.ask('fill', { montage, options, knowledge });
+}
+
+/** The hits that were found in the clips. */
+async function foundHits(montage: Montage, assets: ReadonlyMap<string, Asset>): Promise<FoundHits> {
+  const looked = montage.footage.filter((item) => item.kind === 'clip' && assets.get(item.assetId)?.info.looked);
+  return Object.fromEntries(await Promise.all(looked.map(async ({ assetId }) => [assetId, (await lookOf(assetId))?.hits ?? []] as const)));
+}
+
+/** A cut of the whole song, to go on from. */
+export async function firstCutOf(montage: Montage, wish: FirstCutWish, assets: ReadonlyMap<string, Asset>): Promise<FirstCut> {
+  const knowledge = wish.order === 'match' ? await knowledgeOf(montage, assets) : undefined;
+  return worker.ask('firstCut', { montage, wish, found: await foundHits(montage, assets), knowledge });
 }
 
 /** Where cuts would come to lie. */

@@ -1,9 +1,13 @@
 import {
+  firstCut,
   planFill,
   planSettle,
   type FillKnowledge,
   type FillOptions,
   type FillPlan,
+  type FirstCut,
+  type FirstCutWish,
+  type FoundHits,
   type Montage,
   type SettleOptions,
   type SettlePlan,
@@ -16,10 +20,20 @@ export type PlanningRequests = {
     ask: { readonly montage: Montage; readonly options: FillOptions; readonly knowledge: FillKnowledge | undefined };
     answer: FillPlan;
   };
+  firstCut: {
+    ask: {
+      readonly montage: Montage;
+      readonly wish: FirstCutWish;
+      readonly found: FoundHits;
+      readonly knowledge: FillKnowledge | undefined;
+    };
+    answer: FirstCut;
+  };
   settle: { ask: { readonly montage: Montage; readonly options: SettleOptions }; answer: SettlePlan };
 };
 
 answerRequests<PlanningRequests>({
   fill: ({ montage, options, knowledge }) => planFill(montage, options, knowledge),
+  firstCut: ({ montage, wish, found, knowledge }) => firstCut(montage, wish, found, knowledge),
   settle: ({ montage, options }) => planSettle(montage, options),
 });

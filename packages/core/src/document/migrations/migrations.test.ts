@@ -43,7 +43,7 @@ test('a letterbox that stood throughout stands throughout', () => {
 
 test('a document of a newer version is refused by its version, and nothing of it is dropped unseen', () => {
   const newer = { ...emptyMontage(), version: emptyMontage().version + 1, kites: [] };
-  expect(() => readMontage(newer)).toThrow(/newer Bluster \(version 7 of the document; this one knows 6\)/);
+  expect(() => readMontage(newer)).toThrow(/newer Bluster \(version 8 of the document; this one knows 7\)/);
 });
 
 test.each([

@@ -5,12 +5,13 @@ import { drops } from './drops.ts';
 import { even } from './even.ts';
 import { faster } from './faster.ts';
 import { none } from './none.ts';
+import { pace } from './pace.ts';
 import { pattern } from './pattern.ts';
 import { pulse } from './pulse.ts';
 import type { RuleKindDefinition } from './rule-kind.ts';
 
 /** Every kind of rule, in the order in which they are offered. */
-export const RULES = { pulse, drops, cues, faster, pattern, accents, even, none };
+export const RULES = { pulse, pace, drops, cues, faster, pattern, accents, even, none };
 
 export type RuleKind = keyof typeof RULES;
 /** Where pegs are hung. */

@@ -26,6 +26,10 @@ export interface Ground {
   /** the stretch that it is for, song seconds */
   readonly from: number;
   readonly to: number;
+  /** sections of the song by their starts, song seconds, and how full they are: 0 for the quietest of the song, 1 for the fullest */
+  readonly sections: readonly { readonly from: number; readonly energy: number }[];
+  /** seconds of a frame of the montage */
+  readonly frameLength: number;
   /** song times every so many frames of the montage, without its start and end */
   readonly everyFrames: (frames: number) => readonly number[];
 }

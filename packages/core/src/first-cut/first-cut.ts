@@ -1,0 +1,188 @@
+import { carryOutPegs, type CutWish } from './hung-pace.ts';
+import { CommandError } from '../document/command-error.ts';
+import { clipLength, WHOLE_CLIP } from '../document/footage-item.ts';
+import type { Montage } from '../document/montage.ts';
+import { fill } from '../fill/fill.ts';
+import { candidateKey, FILL_DEFAULTS, type FillKnowledge, type FillOptions } from '../fill/fill-options.ts';
+import { gapsOf, withoutGaps, type GapRemedy } from '../fill/gaps.ts';
+import { bestHits } from '../footage/best-hits.ts';
+import type { ProposedHit } from '../footage/hits.ts';
+import { footageCommands } from '../footage/commands.ts';
+import { finishCommands } from '../finish/commands.ts';
+import { framesPerSecond } from '../time/rate.ts';
+import { arrangedLength } from '../music/arrangement.ts';
+import { scoreOf, type Slot } from '../score/score.ts';
+import { shotCommands } from '../shots/shot-commands.ts';
+import { songCommands } from '../song/commands.ts';
+import { varietyOf } from '../settle/variety.ts';
+
+/** The hits that were found in each clip, the best first, by its asset. */
+export type FoundHits = Readonly<Record<string, readonly ProposedHit[]>>;
+
+/** What a first cut follows from, besides the montage. */
+export interface FirstCutWish extends CutWish {
+  readonly order: 'match' | 'story';
+}
+
+/** A montage that an editor goes on from, and what was done, in a few lines. */
+export interface FirstCut {
+  readonly montage: Montage;
+  readonly said: readonly string[];
+}
+
+/** The same clip comes again after so many slots at the earliest, where there are enough of them. */
+const APART = 8;
+/** How far photos move, and how long the end fades, seconds. */
+const PHOTO_STRENGTH = 0.25;
+const FADE_OUT_S = 1.5;
+/** A cut so near to a drop is on it, seconds. */
+const ON_DROP_S = 0.05;
+/** A song that is so many times longer than all that is worth using is better made shorter. */
+const FAR_TOO_LONG = 3;
+/** How a photo counts, seconds. */
+const PHOTO_S = 3;
+/** How clear a hit counts that somebody set. */
+const BY_HAND = 0.8;
+/** In which order what is missing is made up for. */
+const REMEDIES: readonly GapRemedy[] = ['handles', 'slow', 'fill', 'hold', 'reach-over'];
+
+/** Gaps closed one way after the other, as far as each goes. */
+function closed(montage: Montage): Montage {
+  return REMEDIES.reduce((m, remedy) => {
+    const able = gapsOf(m).filter((g) => g.remedies.includes(remedy));
+    return able.length === 0
+      ? m
+      : withoutGaps(
+          m,
+          able.map((g) => g.slot.start.id),
+          remedy,
+        );
+  }, montage);
+}
+
+/** The calmest of the footage by what is known of it, photos last; null where nothing is known. */
+function calmest(montage: Montage, { looks }: FillKnowledge, besides: ReadonlySet<string>): string | null {
+  const known = montage.footage.flatMap((item) => {
+    const moving = Object.entries(looks).filter(([key]) => key.startsWith(candidateKey(item.assetId, '')));
+    const movement = moving.reduce((sum, [, look]) => sum + look.movement, 0) / Math.max(1, moving.length);
+    return moving.length > 0 && !besides.has(item.assetId) ? [{ id: item.assetId, movement }] : [];
+  });
+  return known.length > 0 ? known.reduce((a, b) => (b.movement < a.movement ? b : a)).id : null;
+}
+
+/** The hit that is clearest and in the clip that moves most; undefined where none was found. */
+function clearestHit(
+  montage: Montage,
+  found: FoundHits,
+  { looks }: FillKnowledge,
+): { assetId: string; selectId: string; name: string } | undefined {
+  const all = montage.footage.flatMap(({ assetId, name, rate, selects }) =>
+    selects.flatMap(({ id, hit }) => {
+      if (hit === null) return [];
+      const frame = Math.round(hit * framesPerSecond(rate));
+      const strength = found[assetId]?.find((p) => p.frame === frame)?.strength ?? BY_HAND;
+      const movement = looks[candidateKey(assetId, id)]?.movement ?? looks[candidateKey(assetId, WHOLE_CLIP)]?.movement ?? 0;
+      return [{ assetId, selectId: id, name, clear: strength * (0.5 + movement) }];
+    }),
+  );
+  return all.length > 0 ? all.reduce((a, b) => (b.clear > a.clear ? b : a)) : undefined;
+}
+
+const shows = (slot: Slot | undefined): string | undefined => slot?.placed?.item.assetId;
+
+/** Another picture in a slot, unless what hangs there is locked. */
+function hungIn(montage: Montage, slot: Slot, assetId: string, more: { selectId?: string; hit?: boolean } = {}): Montage {
+  if (slot.placed?.shot.locked) return montage;
+  const { selectId, hit } = more;
+  return shotCommands.hangShot.carryOut(montage, {
+    startPeg: slot.start.id,
+    assetId,
+    ...(selectId === undefined ? {} : { selectId }),
+    ...(hit ? { point: { kind: 'hit' } } : {}),
+    remedy: 'slow',
+  });
+}
+
+/** The slot that begins on the first drop. */
+function dropSlot(montage: Montage): Slot | undefined {
+  const drops = montage.marks.filter((m) => m.kind === 'drop').map((m) => m.time);
+  return scoreOf(montage).slots.find(({ start: { mark } }) => mark && drops.some((drop) => Math.abs(drop - mark.time) < ON_DROP_S));
+}
+
+/**
+ * A first cut: hits are taken, pegs hung by the music's pace, slots filled, what is missing made up for, photos set moving and
+ * the end faded out. Shots that are locked stay, and so do the pegs that hold them.
+ * @param found hits of the clips; taken where a select has none of its own
+ * @param knowledge what is known of the song and the footage, for the best match
+ * @throws CommandError where there is no song, no mark or no footage
+ */
+export function firstCut(montage: Montage, wish: FirstCutWish, found: FoundHits, knowledge?: FillKnowledge): FirstCut {
+  if (!montage.song) throw new CommandError('A first cut needs a song. Choose one under Song.');
+  if (montage.footage.length === 0) throw new CommandError('A first cut needs footage. Bring some in under Footage.');
+  const said: string[] = [];
+  const hits = bestHits(montage.footage, (id) => found[id] ?? []);
+  let m = hits.length > 0 ? footageCommands.takeHits.carryOut(montage, { hits }) : montage;
+  m = carryOutPegs(m, wish);
+  const { slots } = scoreOf(m);
+  const drops = slots.filter((s) => s.start.mark?.kind === 'drop').length;
+  const shortest = Math.min(...slots.map((s) => s.length));
+  const longest = Math.max(...slots.map((s) => s.length));
+  said.push(
+    `${slots.length} slots, from ${shortest.toFixed(1)} to ${longest.toFixed(1)} s: longer where the music is quiet, shorter where it is full${drops > 0 ? ', and a cut on every drop' : ''}.`,
+  );
+
+  const matches = wish.order === 'match' && knowledge !== undefined;
+  const apart = Math.min(APART, Math.max(1, Math.floor(m.footage.length / 2)));
+  const options: FillOptions = {
+    ...FILL_DEFAULTS,
+    order: matches ? 'match' : 'story',
+    from: 'hit-mark',
+    tooShort: 'next',
+    apart,
+    seed: wish.seed,
+  };
+  m = fill(m, options, matches ? knowledge : undefined);
+  if (matches) {
+    const opening = scoreOf(m).slots[0]!;
+    const calm = calmest(
+      m,
+      knowledge,
+      new Set(
+        scoreOf(m)
+          .slots.slice(1, apart)
+          .flatMap((s) => shows(s) ?? []),
+      ),
+    );
+    if (calm !== null && shows(opening) !== calm) m = hungIn(m, opening, calm);
+    const strongest = clearestHit(m, found, knowledge);
+    const first = dropSlot(m);
+    if (strongest && first) {
+      m = hungIn(m, first, strongest.assetId, { selectId: strongest.selectId, hit: true });
+      said.push(`The clearest hit, of ${strongest.name}, falls on the first drop.`);
+    }
+    said.push('What moves most hangs where the music is fullest; the opening is calm.');
+  } else said.push('The footage hangs in story order.');
+
+  m = closed(m);
+  const end = scoreOf(m).slots.at(-1)!;
+  if (end.placed && !end.placed.shot.locked && end.placed.item.kind === 'clip')
+    m = { ...m, shots: m.shots.map((s) => (s.id === end.placed!.shot.id ? { ...s, whenShort: 'hold' } : s)) };
+  if (m.moveRule === null && m.footage.some((f) => f.kind === 'photo')) {
+    m = finishCommands.setMoveRule.carryOut(m, {
+      rule: { what: 'photos', kinds: ['closer', 'left', 'wider', 'right'], strength: PHOTO_STRENGTH, ease: 'in-and-out' },
+    });
+    said.push('Photos move gently, by turns.');
+  }
+  if (m.song!.fadeOut === 0) m = songCommands.setFades.carryOut(m, { fadeIn: m.song!.fadeIn, fadeOut: FADE_OUT_S });
+  if (m.pictureFades.out === 0) m = finishCommands.setPictureFades.carryOut(m, { in: m.pictureFades.in, out: FADE_OUT_S });
+
+  const usable = m.footage.reduce((sum, item) => sum + (item.kind === 'photo' ? PHOTO_S : clipLength(item)), 0);
+  const length = arrangedLength(m.song!.pieces);
+  if (length > FAR_TOO_LONG * usable)
+    said.push(
+      `The song is ${Math.round(length / usable)} times as long as the footage: make it shorter under Song, or clips come again and again.`,
+    );
+  const foretold = Math.round(100 * varietyOf(m).predictable);
+  said.push(`The length of a slot can be foretold in ${foretold} of 100.`);
+  return { montage: m, said };
+}
