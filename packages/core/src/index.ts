@@ -93,7 +93,7 @@ export { onFrame, SPEED_LIMITS, speedsOf } from './score/retime.ts';
 export { overAt, oversAt, type PlacedPeg, scoreOf, shownAt, type Slot, slotAt, slotFrom, slotOf } from './score/score.ts';
 export { slotEnergies, songEnergy } from './score/slot-energy.ts';
 export { pegAtTime, pegChanges } from './pegs/commands.ts';
-export { marksByRule, ruleFor, ruleLabel } from './pegs/places.ts';
+export { marksByRule, placesByRule, ruleFor, ruleLabel } from './pegs/places.ts';
 export { OFFERED_RULES } from './pegs/rules/all.ts';
 export { type HangPlan, type HangWish, markInSlot, planHang, type Remedy } from './shots/hang-shot.ts';
 export type { RunStretch } from './shots/lay-run.ts';

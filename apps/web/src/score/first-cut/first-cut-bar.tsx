@@ -4,6 +4,7 @@ import { useAssets } from '../../api/use-project.ts';
 import { useEditor, useMontage } from '../../document/editor.ts';
 import { Button } from '../../interface/button.tsx';
 import { Choice } from '../../interface/choice.tsx';
+import { LiveSlider } from '../../interface/live-slider.tsx';
 import { player } from '../../playback/player.ts';
 import { FIRST_WISH, rollCut, shownCut, takeCut, useFirstCuts } from './first-cuts.ts';
 
@@ -16,10 +17,10 @@ export function FirstCutBar(): React.JSX.Element | null {
   const montage = useMontage();
   const { assets } = useAssets(projectId);
   const state = useFirstCuts();
-  const listening = useEditor((s) => s.history.now.marks.length === 0);
+  const unmarked = useEditor((s) => s.history.now.marks.length === 0);
   const cuts = state.projectId === projectId ? state.cuts : [];
   const wish = state.projectId === projectId ? state.wish : FIRST_WISH;
-  if (!montage.song || montage.footage.length === 0 || listening) return null;
+  if (!montage.song || montage.footage.length === 0 || unmarked) return null;
   if (cuts.length === 0) {
     if (montage.shots.length > 0) return null;
     const begin = async (): Promise<void> => {
@@ -51,28 +52,29 @@ export function FirstCutBar(): React.JSX.Element | null {
           options={cuts.map((c) => [String(c.number), `Cut ${c.number}`] as const)}
           onChoose={(n) => takeCut(cuts.find((c) => String(c.number) === n)!)}
         />
-        <Slider label="Calm to lively" ends={['calm', 'lively']} value={wish.lively} onSet={(lively) => again({ lively })} />
-        <Slider label="Regular to free" ends={['regular', 'free']} value={wish.free} onSet={(free) => again({ free })} />
+        <Pacing label="Calm to lively" ends={['calm', 'lively']} value={wish.lively} onSet={(lively) => again({ lively })} />
+        <Pacing label="Regular to free" ends={['regular', 'free']} value={wish.free} onSet={(free) => again({ free })} />
         <Choice
           label="Order of the footage"
           value={wish.order}
           options={[
-            ['match', 'best match'],
-            ['story', 'story order'],
+            ['match', 'best'],
+            ['story', 'story'],
           ]}
           onChoose={(order) => again({ order })}
         />
-        <Button
-          className="ml-auto"
-          disabled={state.working}
-          onClick={() => void rollCut(projectId, assets, { seed: wish.seed + 1 }, 'beside')}
-          hint="Another cut beside this one; locked shots stay"
-        >
-          <Dices size={14} /> {state.working ? 'Cutting…' : 'Another'}
-        </Button>
-        <Button look="quiet" tight aria-label="Close: go on from this cut" onClick={() => useFirstCuts.setState({ cuts: [] })}>
-          <X size={14} />
-        </Button>
+        <span className="ml-auto flex items-center gap-1">
+          <Button
+            disabled={state.working}
+            onClick={() => void rollCut(projectId, assets, { seed: wish.seed + 1 }, 'beside')}
+            hint="Another cut beside this one; locked shots stay"
+          >
+            <Dices size={14} /> {state.working ? 'Cutting…' : 'Another'}
+          </Button>
+          <Button look="quiet" tight aria-label="Close: go on from this cut" onClick={() => useFirstCuts.setState({ cuts: [] })}>
+            <X size={14} />
+          </Button>
+        </span>
       </div>
       <p role="status" className="mt-1 text-[12px] leading-snug text-soft">
         {shown ? said.join(' ') : 'Changed by hand since. Lock what you like; the rest is rolled again by Another.'}
@@ -81,7 +83,7 @@ export function FirstCutBar(): React.JSX.Element | null {
   );
 }
 
-interface SliderProps {
+interface PacingProps {
   readonly label: string;
   readonly ends: readonly [string, string];
   readonly value: number;
@@ -89,23 +91,12 @@ interface SliderProps {
 }
 
 /** One of two ends, or between them; it takes effect when it is let go. */
-function Slider({ label, ends, value, onSet }: SliderProps): React.JSX.Element {
+function Pacing({ label, ends, value, onSet }: PacingProps): React.JSX.Element {
   return (
-    <label className="flex items-center gap-1.5 text-[12px] text-soft">
+    <span className="flex items-center gap-1.5 text-[12px] text-soft">
       {ends[0]}
-      <input
-        key={value}
-        type="range"
-        min={0}
-        max={1}
-        step={0.05}
-        defaultValue={value}
-        aria-label={label}
-        className="w-24 accent-spruce"
-        onPointerUp={(e) => Number(e.currentTarget.value) !== value && onSet(Number(e.currentTarget.value))}
-        onKeyUp={(e) => Number(e.currentTarget.value) !== value && onSet(Number(e.currentTarget.value))}
-      />
+      <LiveSlider label={label} value={value} from={0} to={1} shown={() => ''} onEnd={onSet} />
       {ends[1]}
-    </label>
+    </span>
   );
 }

@@ -10,6 +10,7 @@ import { BarsChoice } from '../../lines/bars-choice.tsx';
 import { useEditor, useMontage } from '../../document/editor.ts';
 import { FillButton } from '../fill/fill-button.tsx';
 import { hangByRule, ruleHere } from './hang-by-rule.ts';
+import { PaceEditor } from './pace-editor.tsx';
 import { PatternEditor } from './pattern-editor.tsx';
 
 type AccentRule = Extract<PegRule, { kind: 'accents' }>;
@@ -134,6 +135,7 @@ function MoreRules({ rule }: { rule: PegRule | null }): React.JSX.Element {
               </button>
             ))}
           </div>
+          <PaceEditor rule={rule} />
           <fieldset className="space-y-1.5 border-t border-edge pt-2.5">
             <legend className="sr-only">Accents</legend>
             <div className="flex items-center justify-between">

@@ -226,7 +226,7 @@ export const pace = ruleKind(fields, {
     const cuts = varied(strayed(chosen, free, apart, rule.free), free, apart).map(({ mark }) => onMark(mark));
     return [...cuts, ...offBeat.map((d): PegPlace => onMark(d))].sort((a, b) => a.time - b.time);
   },
-  says: ({ lively }) => (lively < 0.34 ? 'calm pace' : lively > 0.66 ? 'lively pace' : 'pace of the music'),
+  says: ({ lively }) => (lively < 0.34 ? 'calm pace' : lively > 0.66 ? 'lively pace' : 'pace'),
   lacks: () => NO_BARS,
 });
 
