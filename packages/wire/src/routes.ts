@@ -11,6 +11,8 @@ export const ROUTES = {
   removeProjectForGood: (id: string) => `/api/projects/${id}/for-good`,
 
   bundle: (projectId: string, media: 'with' | 'without' = 'with') => `/api/projects/${projectId}/bundle?media=${media}`,
+  /** the cut as OpenTimelineIO with its media */
+  otioz: (projectId: string) => `/api/projects/${projectId}/otioz`,
   bundles: () => '/api/bundles',
   /** keeps a project's montage as a template */
   keepTemplate: (projectId: string) => `/api/projects/${projectId}/template`,

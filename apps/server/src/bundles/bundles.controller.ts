@@ -33,6 +33,15 @@ export class BundlesController {
     await pipeline(stream, response).catch(() => stream.destroy());
   }
 
+  /** The cut as OpenTimelineIO with its media (.otioz). */
+  @Get('projects/:id/otioz')
+  async otioz(@Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+    const { name, stream } = await this.bundles.writeOtioz(id);
+    response.type('application/zip');
+    response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(`${fileName(name)}.otioz`)}`);
+    await pipeline(stream, response).catch(() => stream.destroy());
+  }
+
   @Post('bundles')
   @UseGuards(RoomForBundle)
   @UseInterceptors(FileInterceptor('file'))

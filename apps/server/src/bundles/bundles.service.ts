@@ -15,7 +15,7 @@ import { projectAnswer } from '../projects/project-answer.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import type { BundledFile } from './bundle-manifest.ts';
 import { OpenBundle } from './read-bundle.ts';
-import { bundleStream, type Bundled } from './write-bundle.ts';
+import { bundleStream, nameIn, otiozStream, type Bundled } from './write-bundle.ts';
 
 /** Projects as one file each: to keep, or for another computer. */
 @Injectable()
@@ -35,6 +35,19 @@ export class BundlesService {
     const { facts } = await this.montages.load(projectId);
     const files = await this.filesOf(projectId, facts, () => media);
     return { name, stream: bundleStream({ name, montage: facts.text, files }) };
+  }
+
+  /** The cut of a project as OpenTimelineIO with the media that it shows. */
+  async writeOtioz(projectId: string): Promise<{ name: string; stream: Readable }> {
+    const { name } = await this.projects.find(projectId);
+    const { facts } = await this.montages.load(projectId);
+    if (!facts.hasSong) throw new BadRequestException('There is no cut to hand on yet. Choose a song first.');
+    const shown = new Set(facts.shown);
+    const files = (await this.filesOf(projectId, facts, () => true)).flatMap(({ id, name: file, size, path }) =>
+      path !== null && shown.has(id) ? [{ id, place: nameIn(id, file), path, size }] : [],
+    );
+    const otio = await this.montages.asOtio(facts.text, name, new Map(files.map(({ id, place }) => [id, place])));
+    return { name, stream: otiozStream(otio, files) };
   }
 
   /** A project's montage as a template: without its pictures, with its sounds and typefaces, and with its song where that is wanted. */

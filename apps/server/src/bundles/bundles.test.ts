@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
+import { fromBufferPromise } from 'yauzl';
 import { buffer } from 'node:stream/consumers';
 import { ZipFile } from 'yazl';
 import {
@@ -9,6 +10,7 @@ import {
   carryOut,
   emptyMontage,
   FILL_DEFAULTS,
+  readCut,
   scoreOf,
   type FilmReport,
   type FootageItem,
@@ -322,4 +324,30 @@ describe('from the command line', () => {
     writeFileSync(bundle, await saved('without'));
     expect(bluster(['export', bundle]).said).toMatch(/Not in the bundle: .*Save it with its media/);
   });
+});
+
+test('the cut goes out as OpenTimelineIO with the media that it shows, each where the document names it', async () => {
+  const response = await fetch(`${home.url}${ROUTES.otioz(project)}`);
+  expect(response.headers.get('content-disposition')).toContain(encodeURIComponent('Kites strings.otioz'));
+  const zip = await fromBufferPromise(Buffer.from(await response.arrayBuffer()), { lazyEntries: true });
+  const inside = new Map<string, Buffer>();
+  for await (const entry of zip.eachEntry()) {
+    const chunks: Buffer[] = [];
+    for await (const chunk of await zip.openReadStreamPromise(entry)) chunks.push(chunk as Buffer);
+    inside.set(entry.fileName, Buffer.concat(chunks));
+  }
+  expect(inside.get('version.txt')!.toString()).toBe('1.0.0');
+  const text = inside.get('content.otio')!.toString();
+  const named = [...text.matchAll(/"target_url": "([^"]+)"/g)].map((m) => decodeURIComponent(m[1]!));
+  expect(named.length).toBe(4);
+  for (const place of named) expect([...inside.keys()]).toContain(place);
+  expect(inside.size).toBe(2 + new Set(named).size);
+  for (const clip of clips) {
+    const place = named.find((n) => n.endsWith(basename(clip)));
+    if (place) expect(inside.get(place)!.equals(readFileSync(clip))).toBe(true);
+  }
+  // Our own reader finds the shots in it again.
+  expect(readCut('content.otio', text, montage.shape.rate).pieces.map((p) => p.length)).toEqual([2, 2, 2]);
+  const empty = await home.newProject('Without a song');
+  expect((await fetch(`${home.url}${ROUTES.otioz(empty)}`)).status).toBe(400);
 });

@@ -9,6 +9,7 @@ import {
   clipLooks,
   detectIn,
   FILL_DEFAULTS,
+  FILL_ORDERS,
   fill,
   isRefusal,
   footageItem,
@@ -38,7 +39,7 @@ import { configFor, dataFolder, incomingCopy, inScratch, isFile, isFolder, prepa
 import { EXIT, number, say } from './usage.ts';
 
 /** Orders in which footage fills slots without anyone choosing. */
-const OFFERED: readonly FillOrder[] = ['story', 'shuffle', 'match'];
+const OFFERED: readonly FillOrder[] = FILL_ORDERS.filter((order) => order !== 'picked');
 const REACHES: readonly Reach[] = ['all', 'as-long'];
 
 export interface FromTemplate extends Wanted {

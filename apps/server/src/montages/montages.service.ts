@@ -137,6 +137,11 @@ export class MontagesService {
     return this.keep(projectId, revision, facts.text, reason);
   }
 
+  /** The cut of a montage as OpenTimelineIO. @param places of its files, by their ids */
+  async asOtio(text: string, name: string, places: ReadonlyMap<string, string>): Promise<string> {
+    return (await this.reader.read({ kind: 'otio', text, name, places })).written!;
+  }
+
   /** A montage as a template keeps it. */
   async withoutPictures(text: string): Promise<MontageFacts> {
     return (await this.reader.read({ kind: 'template', text })).facts;

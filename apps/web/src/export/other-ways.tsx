@@ -7,10 +7,10 @@ import { sayProblem } from '../interface/say-problem.ts';
 import { saved } from './start-films.ts';
 
 /** What is on the screen is what is in it. */
-async function saveBundle(projectId: string, media: 'with' | 'without'): Promise<void> {
+async function saveFrom(address: string): Promise<void> {
   try {
     await saved();
-    saveAddress(ROUTES.bundle(projectId, media));
+    saveAddress(address);
   } catch (error) {
     sayProblem(error);
   }
@@ -60,9 +60,19 @@ export function OtherWays({ projectId, montage, name }: OtherWaysProps): React.J
             </li>
           );
         })}
+        <li className="flex items-start gap-2.5 text-[12px]">
+          <Button
+            className="w-[150px] shrink-0 justify-start!"
+            disabled={!montage.song}
+            onClick={() => void saveFrom(ROUTES.otioz(projectId))}
+          >
+            <Package size={13} /> With its media
+          </Button>
+          <span className="pt-1 text-soft">the same OpenTimelineIO and the files that it shows, as one file (.otioz)</span>
+        </li>
         {BUNDLES.map(({ media, title, says }) => (
           <li key={media} className="flex items-start gap-2.5 text-[12px]">
-            <Button className="w-[150px] shrink-0 justify-start!" onClick={() => void saveBundle(projectId, media)}>
+            <Button className="w-[150px] shrink-0 justify-start!" onClick={() => void saveFrom(ROUTES.bundle(projectId, media))}>
               <Package size={13} /> {title}
             </Button>
             <span className="pt-1 text-soft">{says}</span>

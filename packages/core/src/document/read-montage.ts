@@ -13,7 +13,7 @@ export class MontageFormatError extends Refusal {}
  * Reads a montage from parsed JSON.
  * @throws MontageFormatError with the first thing that is wrong, or where it is of a newer version: nothing of it would be lost unseen.
  * @example
- * readMontage(JSON.parse(JSON.stringify(montage))).version // 6
+ * readMontage(JSON.parse(JSON.stringify(montage))).version // 7
  */
 export function readMontage(value: unknown): Montage {
   const { format, version } = (value ?? {}) as { format?: unknown; version?: unknown };

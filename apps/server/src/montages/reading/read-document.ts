@@ -1,5 +1,5 @@
 import { validateSync } from 'class-validator';
-import { MontageFormatError, isRefusal, readMontage, templateOf, type Montage } from '@bluster/core';
+import { CUT_FORMATS, MontageFormatError, isRefusal, readMontage, templateOf, type Montage } from '@bluster/core';
 import { KeepVersionRequest, SaveMontageRequest } from '@bluster/wire';
 import { problemsOf } from '../../http/validation.ts';
 import { montageFacts, type MontageFacts } from './montage-facts.ts';
@@ -9,6 +9,7 @@ import { replaceAssets } from './replace-assets.ts';
 export type Reading =
   | { readonly kind: 'stored'; readonly text: string }
   | { readonly kind: 'copy'; readonly text: string; readonly ids: ReadonlyMap<string, string> }
+  | { readonly kind: 'otio'; readonly text: string; readonly name: string; readonly places: ReadonlyMap<string, string> }
   | { readonly kind: 'template'; readonly text: string }
   | { readonly kind: 'save' | 'keep'; readonly text: string };
 
@@ -17,6 +18,8 @@ export interface WasRead {
   readonly facts: MontageFacts;
   readonly revision: number;
   readonly reason: string;
+  /** the document in another form, where that was asked for */
+  readonly written?: string;
 }
 
 /** A request that is not what it should be. */
@@ -59,10 +62,17 @@ export function readDocument(reading: Reading): WasRead {
   }
 }
 
+/** The cut as OpenTimelineIO, with each file where it lies. */
+function asOtio(montage: Montage, { name, places }: Extract<Reading, { kind: 'otio' }>): Pick<WasRead, 'facts' | 'written'> {
+  const placeOf = (file: { assetId: string; name: string }): string => places.get(file.assetId) ?? file.name;
+  return { facts: montageFacts(montage), written: CUT_FORMATS.otio.write(montage, { name, placeOf }) };
+}
+
 function read(reading: Reading): WasRead {
   const { kind, text } = reading;
   if (kind === 'stored') return { facts: montageFacts(stored(text)), revision: 0, reason: '' };
   if (kind === 'copy') return { facts: montageFacts(replaceAssets(stored(text), reading.ids)), revision: 0, reason: '' };
+  if (kind === 'otio') return { ...asOtio(stored(text), reading), revision: 0, reason: '' };
   if (kind === 'template') return { facts: montageFacts(templateOf(stored(text))), revision: 0, reason: '' };
   const body = parse(text, () => new BadRequest('The request is not valid JSON.'));
   if (typeof body !== 'object' || body === null || Array.isArray(body)) throw new BadRequest('The request is not a JSON object.');

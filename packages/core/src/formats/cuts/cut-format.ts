@@ -6,6 +6,8 @@ import type { ReadCut } from './read-cut.ts';
 export interface CutContext {
   /** what the project is called */
   readonly name: string;
+  /** where a file lies, as a path from the document on; by its name alone where nothing is said */
+  readonly placeOf?: (file: { readonly assetId: string; readonly name: string }) => string;
 }
 
 /** A way to hand a montage's cut to other programs: a format is one file here and one line in `all.ts`. */

@@ -16,17 +16,17 @@ const range = (start: Otio, duration: Otio): Otio => ({ OTIO_SCHEMA: 'TimeRange.
 /** Times that come from seconds are kept to a hundredth of a frame. */
 const round = (value: number): number => Math.round(value * 100) / 100;
 
-/** Where media lie: by their name alone, beside the document. */
-const targetOf = (name: string): string => encodeURIComponent(name).replaceAll('%20', ' ').replaceAll(' ', '%20');
+/** Where a file lies: by its name alone, beside the document, unless it is known otherwise. */
+type MediaPlace = (file: { readonly assetId: string; readonly name: string }) => string;
 
-function mediaOf(item: FootageItem, montageRate: number, frames: number): Otio {
+function mediaOf(item: FootageItem, montageRate: number, frames: number, placeOf: MediaPlace): Otio {
   const rate = item.kind === 'clip' ? framesPerSecond(item.rate) : montageRate;
   const count = item.kind === 'clip' ? Math.round(clipLength(item) * rate) : frames;
   return {
     OTIO_SCHEMA: 'ExternalReference.1',
     name: item.name,
     metadata: {},
-    target_url: targetOf(item.name),
+    target_url: placeOf(item),
     available_range: range(rational(0, rate), rational(count, rate)),
   };
 }
@@ -37,7 +37,7 @@ function effectsOf({ item, speed }: CutPiece): Otio[] {
   return [{ OTIO_SCHEMA: 'LinearTimeWarp.1', name: '', effect_name: 'LinearTimeWarp', time_scalar: speed, metadata: {} }];
 }
 
-function childOf(piece: CutPiece, rate: number): Otio {
+function childOf(piece: CutPiece, rate: number, placeOf: MediaPlace): Otio {
   const common = { metadata: {}, effects: effectsOf(piece), markers: [], enabled: true };
   const duration = rational(piece.frames, rate);
   if (!piece.item) return { OTIO_SCHEMA: 'Gap.1', name: '', source_range: range(rational(0, rate), duration), ...common };
@@ -50,7 +50,7 @@ function childOf(piece: CutPiece, rate: number): Otio {
     source_range: range(rational(round(first * own), own), duration),
     ...common,
     metadata: piece.sound > 0 ? { bluster: { sound: piece.sound } } : {},
-    media_references: { DEFAULT_MEDIA: mediaOf(piece.item, rate, piece.frames) },
+    media_references: { DEFAULT_MEDIA: mediaOf(piece.item, rate, piece.frames, placeOf) },
     active_media_reference_key: 'DEFAULT_MEDIA',
   };
 }
@@ -68,11 +68,11 @@ const track = (name: string, kind: 'Video' | 'Audio', children: readonly Otio[])
 });
 
 /** The main line with its transitions between the clips. */
-function mainChildren(montage: Montage, list: CutList, rate: number): Otio[] {
+function mainChildren(montage: Montage, list: CutList, rate: number, placeOf: MediaPlace): Otio[] {
   const at = new Map(transitionsOf(montage).map((t) => [t.cut, t]));
   return list.main.flatMap((piece, i) => {
     const transition = i > 0 ? at.get(piece.frame) : undefined;
-    const child = childOf(piece, rate);
+    const child = childOf(piece, rate, placeOf);
     if (!transition) return [child];
     const { kind } = transition.transition;
     const between: Otio = {
@@ -88,7 +88,7 @@ function mainChildren(montage: Montage, list: CutList, rate: number): Otio[] {
 }
 
 /** The song's pieces, one after the other. */
-function songChildren({ song }: Montage, rate: number): Otio[] {
+function songChildren({ song }: Montage, rate: number, placeOf: MediaPlace): Otio[] {
   if (!song) return [];
   return song.pieces.map(({ from, to }) => ({
     OTIO_SCHEMA: 'Clip.2',
@@ -103,7 +103,7 @@ function songChildren({ song }: Montage, rate: number): Otio[] {
         OTIO_SCHEMA: 'ExternalReference.1',
         name: song.name,
         metadata: {},
-        target_url: targetOf(song.name),
+        target_url: placeOf(song),
         available_range: range(rational(0, rate), rational(round(song.length * rate), rate)),
       },
     },
@@ -134,7 +134,8 @@ export const otio = cutFormat({
   says: 'Every cut, retiming, transition and mark, with the media by their names, as an open exchange document (.otio).',
   ending: 'otio',
   type: 'application/json',
-  write(montage, { name }) {
+  write(montage, { name, placeOf: place = (file) => file.name }) {
+    const placeOf: MediaPlace = (file) => place(file).split('/').map(encodeURIComponent).join('/');
     const list = cutList(montage);
     const rate = framesPerSecond(list.rate);
     const tracks: Otio = {
@@ -146,15 +147,15 @@ export const otio = cutFormat({
       markers: markersOf(montage, rate),
       enabled: true,
       children: [
-        track('Score', 'Video', mainChildren(montage, list, rate)),
+        track('Score', 'Video', mainChildren(montage, list, rate, placeOf)),
         ...list.over.map((pieces, i) =>
           track(
             i === 0 ? 'Over' : 'Over 2',
             'Video',
-            pieces.map((piece) => childOf(piece, rate)),
+            pieces.map((piece) => childOf(piece, rate, placeOf)),
           ),
         ),
-        track('Song', 'Audio', songChildren(montage, rate)),
+        track('Song', 'Audio', songChildren(montage, rate, placeOf)),
       ],
     };
     const timeline: Otio = {
