@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { gapsOf, scoreOf, type Montage } from '@bluster/core';
-import { drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
+import { drag, dropFiles, made, middleOf, openView, preparedProject, projectOf, savedMontage } from './stage.ts';
 
 const CLIPS = ['one', 'two', 'three', 'four'].map((name, i) => made.clip(`cut-${name}`, { frames: 150 + i, fps: '30' }));
 const lengths = (m: Montage): number[] => scoreOf(m).slots.map((s) => s.frames);
@@ -45,6 +45,30 @@ test('a first cut is made by one button, says what it did, and is kept beside an
   await expect.poll(async () => lengths(await savedMontage(page)).length).toBeGreaterThan(lengths(first).length);
   await bar.getByRole('button', { name: /^Close/ }).click();
   await expect(bar).toBeHidden();
+});
+
+test('from files that are dropped together to a film that is read back', async ({ page }) => {
+  await page.goto('/');
+  await dropFiles(page, 'main', [made.song(16), ...CLIPS]);
+  await page.waitForURL(/\/song$/);
+  await expect(page.getByText('ticking-16.flac is the song. 4 files go to the footage.')).toBeVisible();
+  await expect.poll(async () => (await savedMontage(page)).marks.length, { timeout: 60_000 }).toBeGreaterThan(20);
+  await expect.poll(async () => (await savedMontage(page)).footage.length, { timeout: 60_000 }).toBe(4);
+  const id = projectOf(page);
+  const unready = async (): Promise<string[]> => {
+    const assets = (await (await page.request.get(`/api/projects/${id}/assets`)).json()) as { name: string; state: string }[];
+    return assets.filter((a) => a.state !== 'ready').map((a) => a.name);
+  };
+  await expect.poll(unready, { timeout: 60_000 }).toEqual([]);
+  await openView(page, id, 'score');
+  await page.getByRole('button', { name: 'Make a first cut' }).click();
+  await expect(page.getByTestId('first-cut').getByRole('status')).toContainText('slots, from');
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  expect(gapsOf(await savedMontage(page))).toEqual([]);
+  await openView(page, id, 'export');
+  await page.getByRole('button', { name: 'Export the film' }).click();
+  await expect(page.locator('[data-testid=export][data-state=done]')).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/cuts found in the film on their frames/).first()).toBeVisible();
 });
 
 test('pegs by the pace of the music are seen before they are hung', async ({ page }) => {

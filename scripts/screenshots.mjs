@@ -143,12 +143,6 @@ try {
   await finishLines.evaluate((e) => e.scrollTo(0, 352));
   await page.getByTestId('firing-flash').first().waitFor();
   await take('finish');
-  await finishLines.evaluate((e) => e.scrollTo(0, 704));
-  await page.getByTestId('cut').filter({ visible: true }).first().waitFor();
-  await page.getByRole('tab', { name: 'Cuts' }).click();
-  await page.getByRole('list', { name: 'Transitions' }).getByRole('button').first().click();
-  await page.locator('[data-testid=screen]:not([data-frame="0"])').waitFor();
-  await take('finish-cuts');
   await finishLines.evaluate((e) => e.scrollTo(0, 0));
   await page.getByRole('tab', { name: 'Titles' }).click();
   await page.getByRole('list', { name: 'Titles' }).getByRole('button').first().click();
@@ -214,6 +208,11 @@ try {
   await page.getByRole('region', { name: 'Ways to count the song' }).waitFor();
   await saved();
   await take('song-readings');
+  await open('song', () => page.getByTestId('song-line-0').waitFor());
+  await page.getByTestId('song-input').setInputFiles(join(shots, '../../demo/media/lanterns-at-nine.mp3'));
+  await page.getByRole('button', { name: 'Take the montage along' }).click();
+  await page.getByTestId('carry-drawing').waitFor({ timeout: 60_000 });
+  await take('song-along');
 } finally {
   await browser.close();
   stop();

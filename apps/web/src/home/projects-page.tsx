@@ -16,6 +16,7 @@ import { WaysOutOfDamage } from '../shell/ways-out-of-damage.tsx';
 import { DELETED, DeletedProjects } from './deleted-projects.tsx';
 import { saveAddress } from '../interface/save-file.ts';
 import { BeginTemplate } from './begin-template.tsx';
+import { useDropIn } from './drop-in.tsx';
 import { KeepTemplate } from './keep-template.tsx';
 import { OpenBundle } from './open-bundle.tsx';
 import { NameDialog } from '../interface/name-dialog.tsx';
@@ -36,6 +37,7 @@ export function ProjectsPage(): React.JSX.Element {
   const [opening, setOpening] = useState(false);
   const navigate = useNavigate();
   const { theme, turn } = useTheme();
+  const dropIn = useDropIn();
 
   const attempt = async (work: () => Promise<unknown>): Promise<void> => {
     try {
@@ -70,7 +72,13 @@ export function ProjectsPage(): React.JSX.Element {
     });
 
   return (
-    <div className="flex h-full flex-col overflow-auto">
+    <div {...dropIn.rootProps} className="relative flex h-full flex-col overflow-auto">
+      {dropIn.input}
+      {(dropIn.isOver || dropIn.beginning) && (
+        <div className="absolute inset-2 z-30 grid place-items-center rounded-xl border-2 border-dashed border-spruce bg-paper/90 text-base font-semibold">
+          {dropIn.beginning ? 'Beginning a project…' : 'Drop a song and footage here: they begin a project'}
+        </div>
+      )}
       <header className="flex h-[52px] shrink-0 items-center gap-4 border-b border-edge bg-paper px-5">
         <Brand />
         <span className="text-soft">The music makes the cut.</span>
@@ -89,7 +97,18 @@ export function ProjectsPage(): React.JSX.Element {
         </span>
       </header>
       <main className="mx-auto w-full max-w-[1100px] p-8">
-        <h1 className="mb-5 text-xl font-semibold">Projects</h1>
+        <div className="mb-5 flex flex-wrap items-baseline gap-x-4">
+          <h1 className="text-xl font-semibold">Projects</h1>
+          {data && data.length > 0 && (
+            <p className="text-[12.5px] text-soft">
+              Drop a song and footage here to begin another, or{' '}
+              <button className="text-spruce underline" onClick={dropIn.choose}>
+                choose them
+              </button>
+              .
+            </p>
+          )}
+        </div>
         {error && (
           <p role="alert" className="rounded-lg border border-coral/50 bg-paper p-4 text-coral-text">
             {error.message}{' '}
@@ -110,13 +129,14 @@ export function ProjectsPage(): React.JSX.Element {
             <Wind className="mx-auto mb-3 text-spruce" size={30} />
             <p className="text-base font-semibold">Nothing in the air yet</p>
             <p className="mx-auto mt-1 max-w-md text-soft">
-              A project is one song and the footage you hang on it. Start with a song of your own, or look at the demo, a day of kites that
+              Drop a song and your clips and photos here, all at once: each goes where it belongs. Or look at the demo, a day of kites that
               is nearly finished.
             </p>
             <p className="mt-5 flex justify-center gap-2">
-              <Button look="main" onClick={() => setNaming({ what: 'new' })}>
-                New project
+              <Button look="main" onClick={dropIn.choose}>
+                Choose a song and footage
               </Button>
+              <Button onClick={() => setNaming({ what: 'new' })}>New project</Button>
               <Button onClick={() => void openDemo()}>Open the demo</Button>
             </p>
           </div>
