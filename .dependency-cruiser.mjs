@@ -57,7 +57,20 @@ const WEB_ABOVE = ['loupe', 'shell', 'home'];
 const SCORE = ['planning', 'fill', 'pegs', 'shot', 'cut', 'settle', 'report'];
 /** Folders of the media package, and of the server. */
 const MEDIA = ['program', 'probe', 'sound', 'photo', 'clip', 'film'];
-const SERVER = ['database', 'http', 'changes', 'projects', 'jobs', 'montages', 'assets', 'exports', 'home', 'bundles', 'templates', 'following'];
+const SERVER = [
+  'database',
+  'http',
+  'changes',
+  'projects',
+  'jobs',
+  'montages',
+  'assets',
+  'exports',
+  'home',
+  'bundles',
+  'templates',
+  'following',
+];
 
 /** Tests and what they are made with may look at everything of their own package. */
 const NO_TEST = '[.]test[.]tsx?$|/testing/';
