@@ -2,6 +2,7 @@ import { expect, test, type APIRequestContext } from '@playwright/test';
 import { FILL_DEFAULTS, scoreOf } from '@bluster/core';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { ownServer } from '../scripts/own-server.mjs';
 import { probe } from '@bluster/media/probe/probe';
 import { made, openView, preparedProject, savedMontage, whenSaved } from './stage.ts';
 
@@ -163,6 +164,25 @@ test('a project is saved as one file and opened again from the projects page; wi
   await page.goto('/');
   await page.getByLabel('Bundle file').setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip at all') });
   await expect(page.getByText('This bundle cannot be opened: it is no zip file, or it was cut off.')).toBeVisible();
+});
+
+test('a bundle is opened by another Bluster, whose data folder was empty', async ({ page }) => {
+  const { id } = await shortProject(page.request, 'Goes far away');
+  const path = join(made.folder, 'far-away.zip');
+  writeFileSync(path, await (await page.request.get(`/api/projects/${id}/bundle`)).body());
+  const away = await ownServer();
+  try {
+    await page.goto(away.base);
+    await expect(page.getByText('Nothing in the air yet')).toBeVisible();
+    await page.getByLabel('Bundle file').setInputFiles(path);
+    await expect(page).toHaveURL(/\/score$/);
+    expect(page.url().startsWith(away.base)).toBe(true);
+    await expect(page.getByTestId('shot')).toHaveCount(8);
+    await page.goto(away.base);
+    await expect(page.getByRole('button', { name: 'Open Goes far away' })).toBeVisible();
+  } finally {
+    await away.stop();
+  }
 });
 
 test('a cut from another program is laid over the song: what is named is found, what is missing is pointed at', async ({ page }) => {

@@ -1,4 +1,7 @@
 import { expect, test } from '@playwright/test';
+import { existsSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { FILL_DEFAULTS, scoreOf, type Command } from '@bluster/core';
 import { demoFile, fillSlots, made, openView, preparedProject, projectOf, savedMontage, whenSaved } from './stage.ts';
 
@@ -39,6 +42,41 @@ test('a template that ships is begun, takes footage of all shapes, and is filled
   expect(scoreOf(filled).slots.map((s) => s.start.frame)).toEqual(scoreOf(begun).slots.map((s) => s.start.frame));
   expect(scoreOf(filled).slots.filter((s) => !s.placed || s.placed.missing > 0)).toEqual([]);
   expect(filled.titles.map((t) => t.text)).toEqual(['hold on tight']);
+});
+
+/** Songs, clips and photos of strangers, where ../shared/foreign/build.sh has made their folder. */
+const FOREIGN = process.env['BLUSTER_FOREIGN'] ?? join(tmpdir(), 'foreign');
+
+test('a template is filled with footage of strangers, over a song of theirs', async ({ page }) => {
+  test.skip(!existsSync(FOREIGN), `there is no folder ${FOREIGN}`);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'From a template…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Begin from a template' });
+  await dialog.getByRole('radio', { name: 'Hill morning' }).check();
+  await dialog.getByLabel('Song for the template').setInputFiles(join(FOREIGN, 'songs/chaos_god.wav'));
+  const files = [
+    'clips/street-0.mp4',
+    'clips/upright-1080.mov',
+    'clips/tiny.3gp',
+    'clips/web-vp9.webm',
+    'photos/upright.png',
+    'photos/scan.tiff',
+  ];
+  await dialog.getByLabel('Footage for the template').setInputFiles(files.map((file) => join(FOREIGN, file)));
+  await dialog.getByRole('button', { name: 'Begin', exact: true }).click();
+  await page.waitForURL(/song$/);
+  const along = page.getByRole('dialog', { name: 'Lay the montage over this song' });
+  await expect(along).toBeVisible({ timeout: 120_000 });
+  await expect.poll(async () => (await savedMontage(page)).footage.length, { timeout: 120_000 }).toBe(files.length);
+  await along.getByRole('radio', { name: 'As long as it was' }).click();
+  await along.getByRole('button', { name: 'Lay it over' }).click();
+  await expect(along).toBeHidden();
+  const laid = await savedMontage(page);
+  expect(laid.song!.name).toBe('chaos_god.wav');
+  expect([laid.shape.width, laid.shape.height]).toEqual([1920, 1080]);
+  expect(scoreOf(laid).slots.length).toBeGreaterThan(15);
+  expect(scoreOf(laid).slots.filter((s) => !s.placed)).toEqual([]);
+  expect(laid.titles.map((t) => t.text)).toContain('A MORNING\non the hill');
 });
 
 test('a montage is kept as a template, begins another project that goes over to another song, is removed and comes back', async ({

@@ -51,13 +51,17 @@ export class BundlesService {
   }
 
   /** A project's montage as a template: without its pictures, with its sounds and typefaces, and with its song where that is wanted. */
-  async writeTemplate(projectId: string, { name, note, song }: { name: string; note: string; song: boolean }): Promise<Readable> {
+  async writeTemplate(
+    projectId: string,
+    { name, note, song }: { name: string; note: string; song: boolean },
+  ): Promise<{ stream: Readable; bytes: number }> {
     await this.projects.find(projectId);
     const facts = await this.montages.withoutPictures((await this.montages.load(projectId)).facts.text);
     if (!facts.hasSong || facts.slots < 2)
       throw new BadRequestException('There is nothing to keep as a template yet: it needs a song and pegs that hang on it.');
     const files = await this.filesOf(projectId, facts, (kind) => kind !== 'song' || song);
-    return bundleStream({ name, template: note, montage: facts.text, files });
+    const bytes = files.reduce((sum, { size, path }) => sum + (path === null ? 0 : size), facts.text.length);
+    return { stream: bundleStream({ name, template: note, montage: facts.text, files }), bytes };
   }
 
   /** The files of a montage as they go along. @param along which kinds do so; of the others only their names */

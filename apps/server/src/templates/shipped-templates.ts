@@ -20,7 +20,12 @@ export class ShippedTemplates {
 
   /** In the order of their names; none where the server was started without the demo material. */
   list(): Promise<readonly Shipped[]> {
-    return (this.all ??= this.read());
+    // What could not be read once may be read the next time.
+    this.all ??= this.read().catch((error: unknown) => {
+      this.all = null;
+      throw error;
+    });
+    return this.all;
   }
 
   private async read(): Promise<readonly Shipped[]> {

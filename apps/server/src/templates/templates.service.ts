@@ -70,9 +70,12 @@ export class TemplatesService implements OnModuleInit {
   async keep(projectId: string, { name, note = '', song }: KeepTemplateRequest): Promise<TemplateAnswer> {
     if ((await this.keptIds()).length >= MOST_KEPT)
       throw new BadRequestException(`${MOST_KEPT} templates are kept already. Remove one first.`);
-    await this.room.require(0, 'The template');
     const id = randomUUID();
-    const stream = await this.bundles.writeTemplate(projectId, { name, note, song });
+    const { stream, bytes } = await this.bundles.writeTemplate(projectId, { name, note, song });
+    await this.room.require(bytes, 'The template').catch((error: unknown) => {
+      stream.destroy();
+      throw error;
+    });
     await makeWhole(this.path(id), (unfinished) => pipeline(stream, createWriteStream(unfinished, { flags: 'wx' })));
     const answer = await this.answer(id);
     if (!answer) throw new BadRequestException('The template could not be kept: what was written cannot be read back. Try again.');

@@ -1,5 +1,5 @@
 import { LayoutTemplate, Save, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import useSWR, { mutate } from 'swr';
@@ -7,6 +7,8 @@ import { shortClock } from '@bluster/core';
 import { ROUTES } from '@bluster/wire/routes';
 import type { OpenedBundleAnswer, TemplateAnswer } from '@bluster/wire';
 import { request } from '../api/request.ts';
+import { useAlong } from '../arrivals/along.ts';
+import { useUploads } from '../arrivals/upload-queue.ts';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { Menu, MenuItem } from '../interface/menu.tsx';
@@ -33,6 +35,9 @@ function TemplatesDialog({ onClose }: { onClose: () => void }): React.JSX.Elemen
   const { data, error, mutate: again } = useSWR<TemplateAnswer[], Error>(TEMPLATES);
   const [chosen, setChosen] = useState<string | null>(null);
   const [name, setName] = useState<string | null>(null);
+  /** another song than the template's, and what fills its slots; both may come later */
+  const [song, setSong] = useState<File | null>(null);
+  const [footage, setFootage] = useState<readonly File[]>([]);
   const [beginning, setBeginning] = useState(false);
   /** removed last, as long as that can be taken back here */
   const [removed, setRemoved] = useState<TemplateAnswer | null>(null);
@@ -46,13 +51,18 @@ function TemplatesDialog({ onClose }: { onClose: () => void }): React.JSX.Elemen
     try {
       const { project, missing } = await request<OpenedBundleAnswer>('POST', ROUTES.beginTemplate(template.id), { name: called });
       await mutate(ROUTES.projects());
-      toast(
-        missing.length > 0 ? missingInWords(missing) : 'Bring in your footage; then Fill slots. Another song can be taken under Song.',
-        {
-          duration: 12_000,
-        },
-      );
-      await navigate(`/projects/${project.id}/${missing.length > 0 ? 'song' : 'footage'}`);
+      const { add } = useUploads.getState();
+      if (song) {
+        useAlong.setState({ projectId: project.id });
+        add(project.id, [song], 'song');
+      }
+      if (footage.length > 0) add(project.id, footage, 'footage');
+      const next =
+        footage.length > 0
+          ? 'Your footage is coming in; then Fill slots under Score.'
+          : 'Bring in your footage; then Fill slots under Score.';
+      toast(missing.length > 0 && !song ? missingInWords(missing) : next, { duration: 12_000 });
+      await navigate(`/projects/${project.id}/${song || missing.length > 0 ? 'song' : 'footage'}`);
     } catch (problem) {
       sayProblem(problem);
       setBeginning(false);
@@ -115,6 +125,18 @@ function TemplatesDialog({ onClose }: { onClose: () => void }): React.JSX.Elemen
         </p>
       )}
       {template && (
+        <div className="mt-3 grid grid-cols-[auto_1fr_auto] items-center gap-x-3 gap-y-1.5 text-[13px]">
+          <span className="text-soft">Song</span>
+          <span className="truncate">{song?.name ?? (template.hasSong ? 'the template’s own' : 'missing: take one of yours')}</span>
+          <Files label="Song for the template" text="Take another…" onChosen={([file]) => setSong(file ?? null)} />
+          <span className="text-soft">Footage</span>
+          <span className="truncate">
+            {footage.length === 0 ? 'comes later' : `${footage.length} ${footage.length === 1 ? 'file' : 'files'}`}
+          </span>
+          <Files label="Footage for the template" text="Choose…" several onChosen={setFootage} />
+        </div>
+      )}
+      {template && (
         <form
           className="mt-4 flex items-end gap-2"
           onSubmit={(e) => {
@@ -138,6 +160,31 @@ function TemplatesDialog({ onClose }: { onClose: () => void }): React.JSX.Elemen
         </form>
       )}
     </Dialog>
+  );
+}
+
+interface FilesProps {
+  readonly label: string;
+  readonly text: string;
+  readonly several?: boolean;
+  readonly onChosen: (files: readonly File[]) => void;
+}
+
+/** A button that lets files be chosen. */
+function Files({ label, text, several = false, onChosen }: FilesProps): React.JSX.Element {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <span>
+      <input
+        ref={input}
+        type="file"
+        multiple={several}
+        className="hidden"
+        aria-label={label}
+        onChange={(e) => onChosen([...(e.target.files ?? [])])}
+      />
+      <Button onClick={() => input.current?.click()}>{text}</Button>
+    </span>
   );
 }
 

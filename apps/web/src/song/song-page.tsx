@@ -5,6 +5,7 @@ import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import { layLines, type Peaks } from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
+import { useAlong } from '../arrivals/along.ts';
 import { useUploads } from '../arrivals/upload-queue.ts';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
@@ -30,8 +31,7 @@ export function SongPage(): React.JSX.Element {
   const { assets, loaded } = useAssets(projectId);
   const sound = useSongSound();
   const [replacing, setReplacing] = useState<File | null>(null);
-  /** the montage is to go along to the song that comes in */
-  const [along, setAlong] = useState(false);
+  const along = useAlong((state) => state.projectId === projectId);
   const [outline, setOutline] = useState<LocalOutline | null>(null);
   const { jobs } = useJobs(projectId);
   const { uploads, add, dismiss, retry } = useUploads();
@@ -65,7 +65,7 @@ export function SongPage(): React.JSX.Element {
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, multiple: false, noClick: true, noKeyboard: true });
   const hung = replacing ? hungInWords(montage) : null;
   const takeOther = (takeAlong: boolean): void => {
-    setAlong(takeAlong);
+    useAlong.setState({ projectId: takeAlong ? projectId : null });
     if (replacing) startUpload(replacing);
     setReplacing(null);
   };
@@ -120,7 +120,7 @@ export function SongPage(): React.JSX.Element {
                   Another song…
                 </Button>
               </Transport>
-              <EarlierMontage along={along} onTaken={() => setAlong(false)} />
+              <EarlierMontage along={along} />
               <SongLines peaks={peaks} />
             </div>
             <SongPanel />
@@ -171,7 +171,7 @@ export function SongPage(): React.JSX.Element {
 }
 
 /** Says that what hung on the song before can be laid over this one, as long as nothing hangs here; opens by itself where that was asked for. */
-function EarlierMontage({ along, onTaken }: { along: boolean; onTaken: () => void }): React.JSX.Element | null {
+function EarlierMontage({ along }: { along: boolean }): React.JSX.Element | null {
   const history = useEditor((state) => state.history);
   const { now } = history;
   const bare = now.shots.length === 0 && now.pegs.length === 0;
@@ -182,9 +182,9 @@ function EarlierMontage({ along, onTaken }: { along: boolean; onTaken: () => voi
   const ready = along && earlier !== null && marked;
   useEffect(() => {
     if (!ready) return;
-    onTaken();
+    useAlong.setState({ projectId: null });
     setOpen(true);
-  }, [ready, onTaken]);
+  }, [ready]);
   if (!earlier) return null;
   return (
     <p className="flex items-center gap-3 border-b border-edge bg-cloth px-5 py-1.5 text-[12.5px]" data-testid="earlier-montage">

@@ -32,8 +32,8 @@ export interface Comparison {
 /** What a slot's shot wears and how it moves, and the transition into it. */
 function dressOf({ placed, start }: Slot, montage: Montage): string {
   const { shot } = placed ?? { shot: undefined };
-  const { looks, view, border, blend, whenShort, ducks } = shot ?? {};
-  return JSON.stringify([shot && movesOf(montage, shot), looks, view, border, blend, whenShort, ducks, start.peg?.transition]);
+  const { looks, view, shapeViews, border, blend, whenShort, ducks } = shot ?? {};
+  return JSON.stringify([shot && movesOf(montage, shot), looks, view, shapeViews, border, blend, whenShort, ducks, start.peg?.transition]);
 }
 
 const linesOf = (report: SyncReport, montage: Montage): VersionLine[] => {

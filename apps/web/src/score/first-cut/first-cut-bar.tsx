@@ -22,7 +22,8 @@ export function FirstCutBar(): React.JSX.Element | null {
   const wish = state.projectId === projectId ? state.wish : FIRST_WISH;
   if (!montage.song || montage.footage.length === 0 || unmarked) return null;
   if (cuts.length === 0) {
-    if (montage.shots.length > 0) return null;
+    // Where pegs hang already, what is missing is shots: Fill slots is the button for that.
+    if (montage.shots.length + montage.pegs.length > 0) return null;
     const begin = async (): Promise<void> => {
       if (!(await rollCut(projectId, assets, {}, 'beside'))) return;
       player.seek(0);
