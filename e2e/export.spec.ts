@@ -66,6 +66,7 @@ test('three shapes at once: each is made, read back and shown with its cuts; one
   const { id } = await shortProject(page.request, 'Three shapes');
   await openView(page, id, 'export');
   for (const shape of [/^9:16/, /^1:1/]) await page.getByRole('checkbox', { name: shape }).click();
+  await page.getByLabel('Name of the film').fill('Day of kites');
   const foretold = page.getByTestId('will-be-made').getByRole('row');
   await expect(foretold).toHaveCount(3);
   await expect(foretold.nth(1)).toContainText('180×320');
@@ -86,6 +87,7 @@ test('three shapes at once: each is made, read back and shown with its cuts; one
     );
     await expect(film.getByTestId('cuts-drawing').locator('g')).toHaveCount(7);
     await expect(film.locator('g[data-wrong=true]')).toHaveCount(0);
+    await expect(film).toContainText('Day of kites');
     const path = join(made.folder, `shape-${width}x${height}.mp4`);
     writeFileSync(path, await (await page.request.get((await film.getByRole('link', { name: 'Film' }).getAttribute('href'))!)).body());
     expect((await probe(path, 'film')).video).toMatchObject({ width, height, frames: 240 });

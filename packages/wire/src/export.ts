@@ -8,8 +8,8 @@ import {
   type Loudness,
   type Quality,
 } from '@bluster/core';
-import { Type } from 'class-transformer';
-import { IsDivisibleBy, IsIn, IsInt, IsNumber, IsObject, IsOptional, Max, Min, ValidateNested } from 'class-validator';
+import { Transform, Type } from 'class-transformer';
+import { IsDivisibleBy, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, Length, Max, Min, ValidateNested } from 'class-validator';
 
 const PRESETS = Object.keys(FILM_PRESETS) as FilmPresetName[];
 
@@ -39,6 +39,12 @@ export class ExportRequest implements Partial<FilmWish> {
   @IsOptional() @ValidateNested() @Type(() => FilmRate) readonly rate?: FilmRate;
   @IsOptional() @ValidateNested() @Type(() => FilmStretch) readonly stretch?: FilmStretch;
   @IsOptional() @IsNumber() @Min(LOUDNESS_TARGETS.quietest) @Max(LOUDNESS_TARGETS.loudest) readonly loudness?: number;
+  /** what it is called; as the project where nothing is said */
+  @IsOptional()
+  @Transform(({ value }: { value: unknown }) => (typeof value === 'string' ? value.trim() : value))
+  @IsString()
+  @Length(1, 120, { message: 'The name of a film has 1 to 120 characters' })
+  readonly name?: string;
 }
 
 /** How a report is handed out. */

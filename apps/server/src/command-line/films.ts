@@ -23,6 +23,7 @@ export interface Wanted {
   readonly from?: string;
   readonly to?: string;
   readonly loudness?: string;
+  readonly name?: string;
   readonly out?: string;
   readonly report?: string;
 }
@@ -33,6 +34,7 @@ function requestsOf(wanted: Wanted, own: Shape, length: number): ExportRequest[]
   const common = {
     ...(wanted.preset === undefined ? {} : { preset: wanted.preset }),
     ...(wanted.quality === undefined ? {} : { quality: wanted.quality }),
+    ...(wanted.name === undefined ? {} : { name: wanted.name }),
     ...(wanted.loudness === undefined ? {} : { loudness: number('loudness', wanted.loudness) }),
     ...(from === undefined && to === undefined ? {} : { stretch: { from: from ?? 0, to: to ?? length } }),
   };
@@ -65,11 +67,12 @@ export async function makeFilms(app: NestExpressApplication, project: { id: stri
   let bad = 0;
   for (const request of requests) {
     const job = await app.get(ExportsService).start(project.id, request);
-    const done = await ended(app, job.id, filmName(project.name, wishOf(job).preset, request.size ?? null));
+    const name = request.name ?? project.name;
+    const done = await ended(app, job.id, filmName(name, wishOf(job).preset, request.size ?? null));
     if (done.state !== 'done') throw new Refusal(done.problem ?? 'The film was not made.');
     const result = done.result as unknown as ExportResult;
     const size = result.width && result.height ? { width: result.width, height: result.height } : null;
-    const to = intoFolder ? join(out, filmName(project.name, wishOf(job).preset, size)) : out;
+    const to = intoFolder ? join(out, filmName(name, wishOf(job).preset, size)) : out;
     await mkdir(dirname(to), { recursive: true });
     const files = app.get(ExportFiles);
     await copyFile(files.film(done), to);

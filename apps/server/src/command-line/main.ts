@@ -17,6 +17,7 @@ const OF_FILMS = {
   from: text,
   to: text,
   loudness: text,
+  name: text,
   out: text,
   report: text,
 } as const;
@@ -24,7 +25,6 @@ const OF_TEMPLATES = {
   footage: { type: 'string', multiple: true },
   song: text,
   length: text,
-  name: text,
   order: text,
   seed: text,
 } as const;

@@ -46,7 +46,6 @@ export interface FromTemplate extends Wanted {
   readonly footage?: readonly string[];
   readonly song?: string;
   readonly length?: string;
-  readonly name?: string;
   readonly order?: string;
   readonly seed?: string;
 }

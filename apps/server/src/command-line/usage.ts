@@ -2,9 +2,9 @@ import { Refusal } from '@bluster/core';
 
 export const USAGE = `usage: ./bluster project list
        ./bluster export PROJECT|BUNDLE [--preset h264] [--quality small|good|best] [--shape 9:16]... [--side PIXELS]
-           [--from S] [--to S] [--loudness LUFS] [--out FILE|FOLDER] [--report FILE.json]
+           [--from S] [--to S] [--loudness LUFS] [--name NAME] [--out FILE|FOLDER] [--report FILE.json]
        ./bluster template list
-       ./bluster template TEMPLATE --footage FILE|FOLDER... [--song SONG] [--length all|as-long] [--name NAME]
+       ./bluster template TEMPLATE --footage FILE|FOLDER... [--song SONG] [--length all|as-long]
            [--order story|shuffle|match] [--seed N] [and what export takes]`;
 
 /** Exit codes: bad input and wrong usage, as of the rest of the command line. */

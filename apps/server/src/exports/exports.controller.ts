@@ -67,7 +67,8 @@ export class ExportsController {
     if (!existsSync(path)) throw new NotFoundException('This film is not finished, or it was removed. Export it again.');
     const { name } = await this.projects.find(job.projectId);
     const { width, height } = (job.result ?? {}) as Partial<ExportResult>;
-    const film = filmName(name, wishOf(job).preset, width && height ? { width, height } : null);
+    const { preset, name: own } = wishOf(job);
+    const film = filmName(own ?? name, preset, width && height ? { width, height } : null);
     const file = as ? `${film}.${as}` : film;
     response.setHeader('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(file)}`);
     return film;

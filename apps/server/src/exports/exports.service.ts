@@ -106,7 +106,10 @@ export class ExportsService implements OnModuleInit {
         film: this.made.film(job),
         report: this.made.report(job.id),
         wish: wishOf(job),
-        tags: { title: (await this.projects.find(job.projectId)).name, date: new Date(job.createdAt).toISOString().slice(0, 10) },
+        tags: {
+          title: wishOf(job).name ?? (await this.projects.find(job.projectId)).name,
+          date: new Date(job.createdAt).toISOString().slice(0, 10),
+        },
         writes: await this.room.left(),
         pictures,
         faces,

@@ -325,6 +325,7 @@ describe('exports over HTTP', () => {
       size: { width: 180, height: 320 },
       stretch: { from: 1, to: 3 },
       loudness: -20,
+      name: 'Kites at noon',
     } as const;
     const { body } = (await server.http.post(ROUTES.exports(id)).send(wish).expect(201)) as { body: JobAnswer };
     expect(body.wish).toEqual(wish);
@@ -333,9 +334,11 @@ describe('exports over HTTP', () => {
     expect(job.result!.loudness!.integrated!).toBeCloseTo(-20, 0);
     const film = await server.http.get(ROUTES.film(job.id)).expect(200).expect('Content-Type', 'video/webm');
     expect(film.headers['content-length']).toBe(String(job.result!.bytes));
+    expect(film.headers['content-disposition']).toContain(encodeURIComponent('Kites at noon 9x16.webm'));
   });
 
   test.each([
+    [{ name: ' ' }, /name of a film has 1 to 120 characters/],
     [{ preset: 'flipbook' }, /one of these ways: h264/],
     [{ size: { width: 321, height: 180 } }, /even number of pixels wide/],
     [{ loudness: 3 }, /loudness/],

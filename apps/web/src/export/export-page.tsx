@@ -28,7 +28,10 @@ export function ExportPage(): React.JSX.Element {
   const exports = jobs.filter((j) => j.kind === 'export');
   const stretches = useMemo(() => stretchesOf(montage, loop), [montage, loop]);
   const name = project?.name ?? '';
-  const wishes = useMemo(() => wishesOf(making, montage, stretches, position), [making, montage, stretches, position]);
+  const wishes = useMemo(
+    () => wishesOf(making, projectId, montage, stretches, position),
+    [making, projectId, montage, stretches, position],
+  );
   return (
     <main className="flex h-full min-h-0 max-[900px]:block max-[900px]:overflow-y-auto">
       <div className="w-[480px] shrink-0 space-y-4 overflow-y-auto border-r border-edge p-5 max-[900px]:w-auto max-[900px]:border-r-0">
@@ -45,7 +48,7 @@ export function ExportPage(): React.JSX.Element {
           <h2 id="film-kind" className="mb-2 font-semibold">
             Film
           </h2>
-          <FilmChoice montage={montage} stretches={stretches} />
+          <FilmChoice montage={montage} stretches={stretches} projectId={projectId} project={name} />
         </section>
         <WillBeMade projectId={projectId} name={name} montage={montage} wishes={wishes} jobs={jobs} onStart={() => void reload()} />
         <OtherWays projectId={projectId} montage={montage} name={name} />
@@ -153,8 +156,8 @@ function WillBeMade({ projectId, name, montage, wishes, jobs, onStart }: WillBeM
             return (
               <tr key={i} className="border-b border-edge align-top">
                 <td className="max-w-[220px] py-1 pr-2">
-                  <span className="block truncate" title={filmName(name, wish.preset, prospect)}>
-                    {filmName(name, wish.preset, prospect)}
+                  <span className="block truncate" title={filmName(wish.name ?? name, wish.preset, prospect)}>
+                    {filmName(wish.name ?? name, wish.preset, prospect)}
                   </span>
                   {lost > 0 && (
                     <span className="block text-[11.5px] text-gold-text">

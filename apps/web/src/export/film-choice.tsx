@@ -20,14 +20,32 @@ import { useMaking, type OfferedStretch } from './making.ts';
 const USUAL_TARGET = -14;
 const SIDES = [480, 720, 1080, 2160] as const;
 
-/** How films are written: their kind, quality, stretch, size, rate and loudness. */
-export function FilmChoice({ montage, stretches }: { montage: Montage; stretches: readonly OfferedStretch[] }): React.JSX.Element {
-  const { preset, quality, stretch, loudness, side, rate } = useMaking();
+interface FilmChoiceProps {
+  readonly montage: Montage;
+  readonly stretches: readonly OfferedStretch[];
+  readonly projectId: string;
+  /** what it is called */
+  readonly project: string;
+}
+
+/** How films are written: their kind, quality, stretch, size, rate and loudness, and what they are called. */
+export function FilmChoice({ montage, stretches, projectId, project }: FilmChoiceProps): React.JSX.Element {
+  const { preset, quality, stretch, loudness, side, rate, names } = useMaking();
   const { says, video, holds, sound } = filmPresetNamed(preset);
   const qualities = QUALITIES.filter((q) => video[q]);
   const { shape } = montage;
   return (
     <div className="space-y-2.5">
+      <PanelRow label="Name">
+        <input
+          aria-label="Name of the film"
+          maxLength={120}
+          placeholder={project}
+          value={names[projectId] ?? ''}
+          onChange={(e) => useMaking.setState({ names: { ...names, [projectId]: e.target.value } })}
+          className="w-full rounded border border-edge bg-paper px-1.5 py-1 placeholder:text-soft"
+        />
+      </PanelRow>
       <PanelRow label="Kind">
         <Chips
           label="Kind"

@@ -34,7 +34,7 @@ export function FilmRow({ projectId, project, job, onChange }: FilmRowProps): Re
   const running = job.state === 'running' || job.state === 'queued';
   const wish = wishOf(job);
   const size = job.result?.width && job.result.height ? { width: job.result.width, height: job.result.height } : (wish.size ?? null);
-  const name = filmName(project, wish.preset, size);
+  const name = filmName(wish.name ?? project, wish.preset, size);
   const act = async (what: () => Promise<unknown>): Promise<void> => {
     try {
       await what();

@@ -34,6 +34,8 @@ interface Making {
   readonly side: number | null;
   /** null for as the montage */
   readonly rate: FrameRate | null;
+  /** what films of a project are called, by its id, where that is not its own name */
+  readonly names: Readonly<Record<string, string>>;
 }
 
 /** What films are to be made; kept while one goes about in the project. */
@@ -45,6 +47,7 @@ export const useMaking = create<Making>(() => ({
   loudness: null,
   side: null,
   rate: null,
+  names: {},
 }));
 
 /** The size of a film in a shape. */
@@ -58,7 +61,14 @@ export interface OfferedStretch {
 }
 
 /** The films that are asked for by what is chosen, in the order of their shapes. @param now the playhead, montage seconds */
-export function wishesOf(making: Making, montage: Montage, stretches: readonly OfferedStretch[], now: number): FilmWish[] {
+export function wishesOf(
+  making: Making,
+  projectId: string,
+  montage: Montage,
+  stretches: readonly OfferedStretch[],
+  now: number,
+): FilmWish[] {
+  const name = making.names[projectId]?.trim();
   const { shapes, preset, quality, loudness, side, rate } = making;
   const { holds, sound } = filmPresetNamed(preset);
   const chosen = stretches.find(({ key }) => key === making.stretch)?.stretch;
@@ -68,6 +78,7 @@ export function wishesOf(making: Making, montage: Montage, stretches: readonly O
     quality,
     ...(stretch ? { stretch } : {}),
     ...(rate ? { rate } : {}),
+    ...(name ? { name } : {}),
     ...(loudness !== null && sound.length > 0 ? { loudness } : {}),
   };
   if (holds === 'sound') return [common];

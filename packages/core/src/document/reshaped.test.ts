@@ -6,7 +6,7 @@ import { framedAt } from '../picture/draw-list.ts';
 import { scoreOf } from '../score/score.ts';
 import { sampleMontage } from '../testing/sample-montage.ts';
 import type { Montage, Shot } from './montage.ts';
-import { isInShape, leastShape } from './reshaped.ts';
+import { isInShape, leastSides } from './reshaped.ts';
 
 const filled = (): Montage =>
   carryOut(carryOut(sampleMontage(), { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } }), {
@@ -27,8 +27,8 @@ test.each([
 });
 
 test('a shape in least numbers', () => {
-  expect(leastShape({ width: 1280, height: 720 })).toBe('16:9');
-  expect(leastShape({ width: 1366, height: 768 })).toBe('683:384');
+  expect(leastSides({ width: 1280, height: 720 })).toEqual([16, 9]);
+  expect(leastSides({ width: 1366, height: 768 })).toEqual([683, 384]);
 });
 
 test('a shot framed for another shape stands so in films of that shape, and in no other', () => {

@@ -28,10 +28,10 @@ export const isInShape = (shape: string, { width, height }: Size): boolean => is
 
 const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b));
 
-/** A frame's shape in least numbers, as "9:16". */
-export function leastShape({ width, height }: Size): string {
+/** The sides of a frame in least numbers. */
+export function leastSides({ width, height }: Size): readonly [wide: number, high: number] {
   const by = divisor(width, height);
-  return `${width / by}:${height / by}`;
+  return [width / by, height / by];
 }
 
 /** How a shot stands in a shape where that was said for it. */
@@ -42,7 +42,7 @@ function reshapedShot(shot: Shot, from: Size, to: Size): Shot {
   const own = ownView(shot, to);
   if (!own) return shot;
   const { view, ...rest } = shot;
-  const left: ShapeView = { shape: leastShape(from), framing: shot.framing, ...(view ? { view } : {}) };
+  const left: ShapeView = { shape: leastSides(from).join(':'), framing: shot.framing, ...(view ? { view } : {}) };
   const others = shot.shapeViews!.filter((v) => v !== own && !isInShape(v.shape, from));
   return { ...rest, framing: own.framing, ...(own.view ? { view: own.view } : {}), shapeViews: [...others, left] };
 }

@@ -1,3 +1,4 @@
+import { leastSides } from '../document/reshaped.ts';
 import { filmPresetNamed, type FilmPresetName } from '../formats/films/all.ts';
 
 interface Size {
@@ -5,7 +6,6 @@ interface Size {
   readonly height: number;
 }
 
-const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b));
 /** Sides beyond this are no shape that anybody speaks of. */
 const LARGEST_PART = 21;
 
@@ -17,8 +17,7 @@ const LARGEST_PART = 21;
  * shapeLabel({ width: 1366, height: 768 }) // '1366×768'
  */
 export function shapeLabel({ width, height }: Size): string {
-  const by = divisor(width, height);
-  const [wide, high] = [width / by, height / by];
+  const [wide, high] = leastSides({ width, height });
   return Math.max(wide, high) <= LARGEST_PART ? `${wide}:${high}` : `${width}×${height}`;
 }
 

@@ -19,6 +19,8 @@ export interface FilmWish {
   readonly stretch?: { readonly from: number; readonly to: number } | undefined;
   /** what its loudness is brought to, LUFS */
   readonly loudness?: number | undefined;
+  /** what its file and the title in its tags are called; as the project where nothing is said */
+  readonly name?: string | undefined;
 }
 
 /** A film as it is made: a montage in its shape, and which of that montage's frames. */
