@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { gapsOf, scoreOf, type Montage } from '@bluster/core';
+import { FILL_DEFAULTS, gapsOf, scoreOf, type Montage } from '@bluster/core';
 import { drag, dropFiles, made, middleOf, openView, preparedProject, projectOf, savedMontage } from './stage.ts';
 
 const CLIPS = ['one', 'two', 'three', 'four'].map((name, i) => made.clip(`cut-${name}`, { frames: 150 + i, fps: '30' }));
@@ -93,20 +93,7 @@ test('a shot is framed for one shape of film and stands as it was in the others'
     clips: CLIPS.slice(0, 1),
     then: () => [
       { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 2 } },
-      {
-        do: 'fill',
-        options: {
-          scope: 'all',
-          order: 'story',
-          seed: 1,
-          from: 'in',
-          leastSpeed: 0.5,
-          handles: true,
-          tooShort: 'gap',
-          whenOut: 'again',
-          apart: 1,
-        },
-      },
+      { do: 'fill', options: FILL_DEFAULTS },
     ],
   });
   await openView(page, id, 'export');
