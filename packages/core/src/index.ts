@@ -112,7 +112,7 @@ export { DRESSINGS } from './finish/dressings/all.ts';
 export { dressingOf } from './finish/dressings/dressing-of.ts';
 export { type CarriedOver, carriedOver, type CarryWish, type LeftOver } from './carry/carry-over.ts';
 export { firstCut, type FirstCut, type FirstCutWish, type FoundHits } from './first-cut/first-cut.ts';
-export { paceFor } from './first-cut/hung-pace.ts';
+export { paceFor } from './first-cut/pegs-at-pace.ts';
 export { LONGEST_NOTE, readTemplate, type ShippedTemplate, TemplateError, templateOf, writeTemplate } from './templates/template.ts';
 export type { Matching, Reach } from './carry/match-stretches.ts';
 export type { Stretch } from './carry/stretches.ts';

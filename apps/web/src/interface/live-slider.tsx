@@ -58,7 +58,7 @@ export function LiveSlider({
         </Slider.Track>
         <Slider.Thumb className="block size-3.5 rounded-full border border-spruce bg-paper data-[disabled]:opacity-40" aria-label={label} />
       </Slider.Root>
-      <span className="figures w-10 text-[11px] text-soft">{shown(moving ?? value)}</span>
+      {shown(moving ?? value) && <span className="figures w-10 text-[11px] text-soft">{shown(moving ?? value)}</span>}
     </span>
   );
 }

@@ -1,4 +1,4 @@
-import { carryOutPegs, type CutWish } from './hung-pace.ts';
+import { withPegsAtPace, type CutWish } from './pegs-at-pace.ts';
 import { CommandError } from '../document/command-error.ts';
 import { clipLength, WHOLE_CLIP } from '../document/footage-item.ts';
 import type { Montage } from '../document/montage.ts';
@@ -122,7 +122,7 @@ export function firstCut(montage: Montage, wish: FirstCutWish, found: FoundHits,
   const said: string[] = [];
   const hits = bestHits(montage.footage, (id) => found[id] ?? []);
   let m = hits.length > 0 ? footageCommands.takeHits.carryOut(montage, { hits }) : montage;
-  m = carryOutPegs(m, wish);
+  m = withPegsAtPace(m, wish);
   const { slots } = scoreOf(m);
   const drops = slots.filter((s) => s.start.mark?.kind === 'drop').length;
   const shortest = Math.min(...slots.map((s) => s.length));

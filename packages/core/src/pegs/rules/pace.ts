@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { firstFrom } from '../../lists/first-from.ts';
 import { seeded } from '../../lists/seeded.ts';
 import { NO_BARS } from './counting.ts';
 import { onMark, ruleKind, type Ground, type PegPlace, type RuleMark } from './rule-kind.ts';
@@ -70,11 +71,11 @@ function barsOf(beats: readonly RuleMark[]): Bar[] {
 }
 
 /** How dense the accents of each bar are, 0 to 1. */
-function densities(bars: readonly Bar[], { beats, marks }: Ground): number[] {
+function densities(bars: readonly Bar[], beats: readonly RuleMark[], accents: readonly RuleMark[]): number[] {
   const sums = bars.map(() => 0);
   const starts = bars.map((bar) => beats[bar.first]!.time);
   let at = 0;
-  for (const m of [...marks].filter((k) => k.kind === 'accent').sort((a, b) => a.time - b.time)) {
+  for (const m of accents) {
     while (at + 1 < starts.length && starts[at + 1]! <= m.time) at++;
     if (m.time >= (starts[at] ?? Infinity)) sums[at]! += m.strength ?? 1;
   }
@@ -82,9 +83,12 @@ function densities(bars: readonly Bar[], { beats, marks }: Ground): number[] {
   return sums.map((sum) => (dense > 0 ? Math.min(1, sum / dense) : 0));
 }
 
-/** The strongest accent on a time, 0 where there is none. */
+/** The strongest accent on a time, 0 where there is none. @param accents in order of time */
 function accentOn(accents: readonly RuleMark[], time: number): number {
-  return accents.reduce((most, a) => (Math.abs(a.time - time) <= ON_BEAT_S ? Math.max(most, a.strength ?? 1) : most), 0);
+  let most = 0;
+  for (let i = firstFrom(accents, (a) => a.time, time - ON_BEAT_S); i < accents.length && accents[i]!.time <= time + ON_BEAT_S; i++)
+    most = Math.max(most, accents[i]!.strength ?? 1);
+  return most;
 }
 
 const rankIn = (place: number, beats: number, bar: number): number => {
@@ -97,9 +101,10 @@ const rankIn = (place: number, beats: number, bar: number): number => {
 function spotsOf(rule: Pace, ground: Ground): Spot[] {
   const { beats, marks, sections } = ground;
   const bars = barsOf(beats);
-  const dense = densities(bars, ground);
-  const accents = marks.filter((m) => m.kind === 'accent');
-  const drops = marks.filter((m) => m.kind === 'drop').map((m) => m.time);
+  const accents = marks.filter((m) => m.kind === 'accent').sort((a, b) => a.time - b.time);
+  const dense = densities(bars, beats, accents);
+  const dropMarks = marks.filter((m) => m.kind === 'drop');
+  const drops = dropMarks.map((m) => m.time);
   const random = seeded(rule.seed);
   const chances = beats.map(() => 2 * random() - 1);
   const straying = beats.map(() => random());
@@ -129,40 +134,45 @@ function spotsOf(rule: Pace, ground: Ground): Spot[] {
   });
   // A drop that is heard on a beat is that place, whatever the music is like.
   return all.map((spot) => {
-    const drop = marks.find((m) => m.kind === 'drop' && Math.abs(m.time - spot.mark.time) <= ON_BEAT_S);
+    const drop = dropMarks.find((m) => Math.abs(m.time - spot.mark.time) <= ON_BEAT_S);
     return drop ? { ...spot, mark: drop, always: true } : spot;
   });
 }
 
-/** Where a run of lengths has just been heard for the third time: the index of its last; -1 where none has. */
-function thirdTime(lengths: readonly number[], from: number): number {
-  for (let end = from; end < lengths.length; end++)
+/**
+ * Where a run of lengths between cuts has just been heard for the third time: the index of its last; -1 where none has.
+ * @param from, until which lengths are looked at, both counted in
+ */
+function thirdTime(cuts: readonly Spot[], from: number, until = cuts.length - 2): number {
+  const length = (i: number): number => cuts[i + 1]!.beat - cuts[i]!.beat;
+  for (let end = Math.max(0, from); end <= Math.min(until, cuts.length - 2); end++)
     for (let run = 1; run <= LONGEST_RUN; run++) {
       if (end + 1 < 3 * run) break;
       let same = true;
-      for (let i = 0; i < 2 * run && same; i++) same = lengths[end - i] === lengths[end - i - run];
+      for (let i = 0; i < 2 * run && same; i++) same = length(end - i) === length(end - i - run);
       if (same) return end;
     }
   return -1;
 }
 
-const lengthsOf = (cuts: readonly Spot[]): number[] => cuts.slice(1).map((cut, i) => cut.beat - cuts[i]!.beat);
+/** The spots between two neighbouring cuts on which another keeps its distance to both. */
+function between(spots: readonly Spot[], before: Spot | undefined, next: Spot | undefined, apart: number): Spot[] {
+  const found: Spot[] = [];
+  for (let i = before ? firstFrom(spots, (s) => s.beat, before.beat + 1) : 0; i < spots.length; i++) {
+    const spot = spots[i]!;
+    if (next && spot.beat >= next.beat) break;
+    const far = spot.mark.time - (before?.mark.time ?? -Infinity) >= apart && (next?.mark.time ?? Infinity) - spot.mark.time >= apart;
+    if (far) found.push(spot);
+  }
+  return found;
+}
 
 /** Cuts of which some, by chance, leave their beat for one beside it that draws them more; as many as there were. */
 function strayed(cuts: readonly Spot[], spots: readonly Spot[], apart: number, freedom: number): Spot[] {
   const out = [...cuts];
   for (const [at, cut] of cuts.entries()) {
     if (cut.always || cut.strays >= STRAYING * freedom) continue;
-    const [before, next] = [out[at - 1], out[at + 1]];
-    const near = spots.filter(
-      (s) =>
-        s !== cut &&
-        Math.abs(s.beat - cut.beat) <= STRAYS_BEATS &&
-        s.beat > (before?.beat ?? -1) &&
-        s.beat < (next?.beat ?? Infinity) &&
-        s.mark.time - (before?.mark.time ?? -Infinity) >= apart &&
-        (next?.mark.time ?? Infinity) - s.mark.time >= apart,
-    );
+    const near = between(spots, out[at - 1], out[at + 1], apart).filter((s) => s !== cut && Math.abs(s.beat - cut.beat) <= STRAYS_BEATS);
     if (near.length > 0) out[at] = near.reduce((a, b) => (b.draw > a.draw ? b : a));
   }
   return out;
@@ -171,37 +181,27 @@ function strayed(cuts: readonly Spot[], spots: readonly Spot[], apart: number, f
 /** Cuts of which none makes a run of lengths come a third time: the one that would is moved to another beat between its neighbours. */
 function varied(cuts: readonly Spot[], spots: readonly Spot[], apart: number): Spot[] {
   const out = [...cuts];
-  for (let end = thirdTime(lengthsOf(out), 0), tried = 0; end >= 0 && tried < 4 * cuts.length; tried++) {
+  for (let end = thirdTime(out, 0), tried = 0; end >= 0 && tried < 4 * cuts.length; tried++) {
     // The cut after the third of them, or one before it where that stays.
     const ends = [end + 1, end, end - 1, end - 2].filter((at) => at > 0);
     const moved = ends.some((at) => {
-      const [before, cut, next] = [out[at - 1], out[at], out[at + 1]];
-      if (!before || !cut || cut.always) return false;
-      const until = next?.mark.time ?? Infinity;
-      const free = spots.filter(
-        (s) =>
-          s.beat > before.beat &&
-          s.beat !== cut.beat &&
-          s.beat < (next?.beat ?? Infinity) &&
-          s.mark.time - before.mark.time >= apart &&
-          until - s.mark.time >= apart,
-      );
-      free.sort((a, b) => a.rank - a.draw - (b.rank - b.draw) || a.beat - b.beat);
-      const choice = free.find((s) => {
-        const tryOut = lengthsOf(out.with(at, s));
-        const third = thirdTime(tryOut, Math.max(0, at - 2));
-        return third < 0 || third > end;
-      });
-      if (choice) out[at] = choice;
-      return choice !== undefined;
+      const cut = out[at];
+      if (!cut || cut.always) return false;
+      const open = between(spots, out[at - 1], out[at + 1], apart).filter((s) => s.beat !== cut.beat);
+      open.sort((a, b) => a.rank - a.draw - (b.rank - b.draw) || a.beat - b.beat);
+      for (const choice of open) {
+        out[at] = choice;
+        if (thirdTime(out, at - 2, end) < 0) return true;
+      }
+      out[at] = cut;
+      return false;
     });
     // Where every beat is taken, one cut less is heard as a rest.
     if (!moved) {
       const rest = ends.find((at) => out[at] && !out[at].always);
       if (rest !== undefined) out.splice(rest, 1);
     }
-    const next = thirdTime(lengthsOf(out), Math.max(0, end - 3 * LONGEST_RUN));
-    end = next;
+    end = thirdTime(out, end - 3 * LONGEST_RUN);
   }
   return out;
 }
@@ -214,16 +214,16 @@ export const pace = ruleKind(fields, {
     const apart = rule.least * ground.frameLength;
     const all = spotsOf(rule, ground);
     const offBeat = ground.marks.filter((m) => m.kind === 'drop' && !all.some((s) => s.mark === m));
-    const rare = new Map([RANK.strong, RANK.leading].map((rank) => [rank as number, spacingOf(rank, ground)]));
-    const free = all.filter(
+    const spacing = new Map([RANK.strong, RANK.leading].map((rank) => [rank as number, spacingOf(rank, ground)]));
+    const open = all.filter(
       ({ mark, always }) => always || !offBeat.some((d) => Math.abs(d.time - mark.time) < Math.max(apart, 2 * ON_BEAT_S)),
     );
-    const spots = free.filter(({ rank, always }) => always || (rare.get(rank) ?? Infinity) >= apart);
+    const spots = open.filter(({ rank, always }) => always || (spacing.get(rank) ?? Infinity) >= apart);
     // The weak beats are left free, so that a cut that would be foretold has somewhere to go.
     const chosen = spots.filter(
       ({ rank, reach, draw, always }) => always || rank === RANK.phrase || (rank < RANK.weak && rank <= reach + draw),
     );
-    const cuts = varied(strayed(chosen, free, apart, rule.free), free, apart).map(({ mark }) => onMark(mark));
+    const cuts = varied(strayed(chosen, open, apart, rule.free), open, apart).map(({ mark }) => onMark(mark));
     return [...cuts, ...offBeat.map((d): PegPlace => onMark(d))].sort((a, b) => a.time - b.time);
   },
   says: ({ lively }) => (lively < 0.34 ? 'calm pace' : lively > 0.66 ? 'lively pace' : 'pace'),

@@ -23,7 +23,7 @@ export function paceFor(montage: Montage, { lively, free, seed }: CutWish): PegR
 }
 
 /** Pegs hung by the music's pace; those that hold a locked shot stay, and none comes to hang inside of it. */
-export function carryOutPegs(montage: Montage, wish: CutWish): Montage {
+export function withPegsAtPace(montage: Montage, wish: CutWish): Montage {
   if (montage.marks.length === 0) throw new CommandError('A first cut needs marks. Let the beats be found under Song, or tap them.');
   const locked = scoreOf(montage).slots.filter((s) => s.placed?.shot.locked);
   const held = new Set(locked.flatMap((s) => [s.start.id, s.end.id]));
