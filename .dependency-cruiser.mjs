@@ -104,7 +104,7 @@ const PACKAGES = {
   'apps/cli': ['packages/core', 'packages/media'],
   'apps/web': ['packages/core', 'packages/wire', 'packages/painter'],
   'lab/composer': ['packages/core'],
-  'lab/demo': ['packages/core', 'packages/media'],
+  'lab/demo': ['packages/core', 'packages/media', 'lab/composer'],
 };
 
 export default {

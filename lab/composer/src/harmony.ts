@@ -3,11 +3,11 @@ import type { Chance } from './chance.ts';
 /** A chord as pitch classes above the key's note; the first is its root. */
 export type Chord = readonly number[];
 
-const MAJOR = [0, 2, 4, 5, 7, 9, 11];
-const MINOR = [0, 2, 3, 5, 7, 8, 10];
-const DORIAN = [0, 2, 3, 5, 7, 9, 10];
+export const MAJOR = [0, 2, 4, 5, 7, 9, 11];
+export const MINOR = [0, 2, 3, 5, 7, 8, 10];
+export const DORIAN = [0, 2, 3, 5, 7, 9, 10];
 const PHRYGIAN = [0, 1, 3, 5, 7, 8, 10];
-const MIXOLYDIAN = [0, 2, 4, 5, 7, 9, 10];
+export const MIXOLYDIAN = [0, 2, 4, 5, 7, 9, 10];
 
 export type Scale = readonly number[];
 

@@ -1,6 +1,9 @@
 export * from './composition.ts';
 export * from './compose.ts';
+export * from './compose-form.ts';
 export * from './perform.ts';
+export { MAJOR, MINOR, DORIAN, MIXOLYDIAN } from './harmony.ts';
+export { FOUR, JIG, THREE } from './palette.ts';
 export { STYLES } from './styles.ts';
 export * from './beat-measures.ts';
 export * from './unmeasured.ts';

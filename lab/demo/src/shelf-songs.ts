@@ -1,0 +1,211 @@
+import { DORIAN, FOUR, JIG, MAJOR, MINOR, MIXOLYDIAN, THREE, type FormWish } from '@bluster/composer';
+
+/** A made-up song of the shelf, and what is said of it. */
+export interface ShelfSong {
+  readonly title: string;
+  /** what it is like, in a few words */
+  readonly mood: string;
+  readonly wish: Omit<FormWish, 'name' | 'seed'> & { readonly seed: number };
+}
+
+/** Songs in several tempi and moods, for those who have footage and no song. Each has a quiet and a full part, and a way between them. */
+export const SHELF_SONGS: readonly ShelfSong[] = [
+  {
+    title: 'Paper Sails',
+    mood: 'bright and easy',
+    wish: {
+      seed: 31,
+      metre: FOUR,
+      bpm: 112,
+      curve: 'machine',
+      key: 43,
+      scale: MAJOR,
+      chords: { A: [0, 4, 5, 3], B: [3, 4, 0, 5], C: [5, 3, 0, 4] },
+      instruments: {
+        drums: { role: 'drums', program: 0, volume: 96, figure: 'rock' },
+        shaker: { role: 'drums', program: 0, volume: 70, figure: 'shaker' },
+        bass: { role: 'bass', program: 33, volume: 100, figure: 'eighths' },
+        guitar: { role: 'chords', program: 25, volume: 84, figure: 'strum' },
+        piano: { role: 'chords', program: 0, volume: 78, figure: 'broken' },
+        bells: { role: 'tune', program: 9, volume: 84, low: 72 },
+        voices: { role: 'chords', program: 52, volume: 66, figure: 'pad' },
+      },
+      form: [
+        { bars: 4, letter: 'A', plays: ['piano'], strength: 0.25 },
+        { bars: 8, letter: 'A', plays: ['piano', 'bass', 'shaker', 'bells'], strength: 0.45 },
+        { bars: 8, letter: 'B', plays: ['drums', 'bass', 'guitar', 'bells'], strength: 0.85 },
+        { bars: 8, letter: 'A', plays: ['piano', 'bass', 'shaker'], strength: 0.5 },
+        { bars: 8, letter: 'B', plays: ['drums', 'bass', 'guitar', 'voices', 'bells'], strength: 1 },
+        { bars: 4, letter: 'C', plays: ['piano', 'voices'], strength: 0.3 },
+        { bars: 4, letter: 'B', plays: ['drums', 'bass', 'guitar', 'voices', 'bells'], strength: 1 },
+      ],
+    },
+  },
+  {
+    title: 'Over the Ridge',
+    mood: 'driving, a band at full speed',
+    wish: {
+      seed: 58,
+      metre: FOUR,
+      bpm: 154,
+      curve: 'drift',
+      key: 40,
+      scale: MINOR,
+      chords: { A: [0, 0, 5, 6], B: [0, 5, 2, 6], C: [3, 3, 5, 6] },
+      instruments: {
+        drums: { role: 'drums', program: 16, volume: 104, figure: 'rock' },
+        toms: { role: 'drums', program: 16, volume: 92, figure: 'toms' },
+        bass: { role: 'bass', program: 34, volume: 104, figure: 'eighths' },
+        chug: { role: 'chords', program: 30, volume: 74, figure: 'chug' },
+        wall: { role: 'chords', program: 29, volume: 66, figure: 'pad' },
+        lead: { role: 'tune', program: 29, volume: 76, low: 64 },
+      },
+      form: [
+        { bars: 4, letter: 'A', plays: ['chug'], strength: 0.4 },
+        { bars: 8, letter: 'A', plays: ['chug', 'bass', 'toms'], strength: 0.6 },
+        { bars: 16, letter: 'B', plays: ['drums', 'bass', 'chug', 'wall', 'lead'], strength: 1 },
+        { bars: 8, letter: 'A', plays: ['drums', 'bass', 'chug'], strength: 0.7 },
+        { bars: 8, letter: 'C', plays: ['bass', 'wall'], strength: 0.35 },
+        { bars: 16, letter: 'B', plays: ['drums', 'bass', 'chug', 'wall', 'lead'], strength: 1 },
+      ],
+    },
+  },
+  {
+    title: 'Slow Wind Home',
+    mood: 'calm, for the end of a day',
+    wish: {
+      seed: 77,
+      metre: FOUR,
+      bpm: 72,
+      curve: 'drift',
+      key: 41,
+      scale: MAJOR,
+      chords: { A: [0, 5, 3, 4], B: [3, 0, 1, 4] },
+      instruments: {
+        brushes: { role: 'drums', program: 40, volume: 74, figure: 'brushes' },
+        bass: { role: 'bass', program: 32, volume: 92, figure: 'roots' },
+        piano: { role: 'chords', program: 0, volume: 92, figure: 'arpeggio' },
+        strings: { role: 'chords', program: 48, volume: 70, figure: 'pad' },
+        tune: { role: 'tune', program: 71, volume: 80, low: 62 },
+      },
+      form: [
+        { bars: 4, letter: 'A', plays: ['piano'], strength: 0.3 },
+        { bars: 8, letter: 'A', plays: ['piano', 'bass', 'tune'], strength: 0.45 },
+        { bars: 8, letter: 'B', plays: ['piano', 'bass', 'strings', 'brushes', 'tune'], strength: 0.8 },
+        { bars: 6, letter: 'A', plays: ['piano', 'strings'], strength: 0.3 },
+      ],
+    },
+  },
+  {
+    title: 'Night Fliers',
+    mood: 'dance, two drops',
+    wish: {
+      seed: 12,
+      metre: FOUR,
+      bpm: 126,
+      curve: 'machine',
+      key: 45,
+      scale: MINOR,
+      chords: { A: [0, 5, 2, 6], B: [0, 5, 3, 6] },
+      instruments: {
+        floor: { role: 'drums', program: 25, volume: 108, figure: 'floor' },
+        shaker: { role: 'drums', program: 25, volume: 66, figure: 'shaker' },
+        bass: { role: 'bass', program: 38, volume: 104, figure: 'offbeats' },
+        pluck: { role: 'chords', program: 81, volume: 56, figure: 'stabs' },
+        pad: { role: 'chords', program: 89, volume: 74, figure: 'pad' },
+        lead: { role: 'tune', program: 80, volume: 66, low: 69 },
+      },
+      form: [
+        { bars: 8, letter: 'A', plays: ['pad', 'shaker'], strength: 0.3 },
+        { bars: 8, letter: 'A', plays: ['pad', 'shaker', 'pluck', 'bass'], strength: 0.55 },
+        { bars: 16, letter: 'B', plays: ['floor', 'bass', 'pluck', 'pad', 'lead'], strength: 1 },
+        { bars: 8, letter: 'A', plays: ['pad'], strength: 0.25 },
+        { bars: 4, letter: 'A', plays: ['pad', 'shaker', 'pluck'], strength: 0.5 },
+        { bars: 12, letter: 'B', plays: ['floor', 'bass', 'pluck', 'pad', 'lead'], strength: 1 },
+      ],
+    },
+  },
+  {
+    title: 'Reel for a Red Delta',
+    mood: 'a dance of fiddles in two',
+    wish: {
+      seed: 9,
+      metre: JIG,
+      bpm: 116,
+      curve: 'drift',
+      key: 38,
+      scale: MIXOLYDIAN,
+      chords: { A: [0, 0, 6, 0, 0, 3, 6, 0], B: [3, 0, 6, 4, 3, 0, 6, 0] },
+      instruments: {
+        drum: { role: 'drums', program: 0, volume: 84, figure: 'compound' },
+        bass: { role: 'bass', program: 32, volume: 96, figure: 'roots' },
+        guitar: { role: 'chords', program: 25, volume: 80, figure: 'strum' },
+        fiddle: { role: 'tune', program: 40, volume: 84, low: 62 },
+        whistle: { role: 'tune', program: 75, volume: 74, low: 74 },
+      },
+      form: [
+        { bars: 8, letter: 'A', plays: ['fiddle'], strength: 0.4 },
+        { bars: 16, letter: 'A', plays: ['fiddle', 'guitar', 'bass'], strength: 0.6 },
+        { bars: 16, letter: 'B', plays: ['fiddle', 'guitar', 'bass', 'drum', 'whistle'], strength: 0.95 },
+        { bars: 8, letter: 'A', plays: ['whistle', 'guitar'], strength: 0.4 },
+        { bars: 16, letter: 'B', plays: ['fiddle', 'guitar', 'bass', 'drum', 'whistle'], strength: 1 },
+      ],
+    },
+  },
+  {
+    title: 'High Thermals',
+    mood: 'wide and rising, for large pictures',
+    wish: {
+      seed: 205,
+      metre: FOUR,
+      bpm: 92,
+      curve: 'machine',
+      key: 38,
+      scale: DORIAN,
+      chords: { A: [0, 0, 3, 3], B: [0, 6, 3, 4], C: [5, 6, 0, 0] },
+      instruments: {
+        drums: { role: 'drums', program: 48, volume: 104, figure: 'toms' },
+        low: { role: 'bass', program: 43, volume: 104, figure: 'held' },
+        strings: { role: 'chords', program: 48, volume: 84, figure: 'tremolo' },
+        wide: { role: 'chords', program: 49, volume: 80, figure: 'pad' },
+        brass: { role: 'chords', program: 61, volume: 84, figure: 'block' },
+        horn: { role: 'tune', program: 60, volume: 92, low: 57 },
+      },
+      form: [
+        { bars: 4, letter: 'A', plays: ['wide'], strength: 0.2 },
+        { bars: 4, letter: 'A', plays: ['wide', 'low', 'horn'], strength: 0.4 },
+        { bars: 8, letter: 'B', plays: ['wide', 'low', 'strings', 'horn'], strength: 0.6 },
+        { bars: 8, letter: 'B', plays: ['wide', 'low', 'strings', 'horn', 'drums', 'brass'], strength: 1 },
+        { bars: 2, letter: 'A', plays: ['wide'], strength: 0.2 },
+        { bars: 8, letter: 'C', plays: ['wide', 'low', 'strings', 'horn', 'drums', 'brass'], strength: 1 },
+      ],
+    },
+  },
+  {
+    title: "Grandfather's Line",
+    mood: 'a waltz, warm and a little funny',
+    wish: {
+      seed: 64,
+      metre: THREE,
+      bpm: 148,
+      curve: 'drift',
+      key: 41,
+      scale: MAJOR,
+      chords: { A: [0, 0, 4, 4, 4, 4, 0, 0], B: [3, 3, 0, 0, 4, 4, 0, 0] },
+      instruments: {
+        drums: { role: 'drums', program: 0, volume: 78, figure: 'waltz' },
+        tuba: { role: 'bass', program: 58, volume: 96, figure: 'roots' },
+        squeeze: { role: 'chords', program: 21, volume: 74, figure: 'oompah' },
+        clarinet: { role: 'tune', program: 71, volume: 86, low: 64 },
+        mallets: { role: 'tune', program: 13, volume: 78, low: 72 },
+      },
+      form: [
+        { bars: 8, letter: 'A', plays: ['squeeze'], strength: 0.35 },
+        { bars: 16, letter: 'A', plays: ['squeeze', 'tuba', 'clarinet'], strength: 0.6 },
+        { bars: 16, letter: 'B', plays: ['squeeze', 'tuba', 'clarinet', 'drums', 'mallets'], strength: 0.95 },
+        { bars: 8, letter: 'A', plays: ['mallets', 'tuba'], strength: 0.35 },
+        { bars: 16, letter: 'B', plays: ['squeeze', 'tuba', 'clarinet', 'drums', 'mallets'], strength: 1 },
+      ],
+    },
+  },
+];
