@@ -35,6 +35,8 @@ import { DemoService } from './home/demo.service.ts';
 import { ProjectEntity } from './projects/project.entity.ts';
 import { ProjectsController } from './home/projects.controller.ts';
 import { HomeService } from './home/home.service.ts';
+import { ShippedSongs } from './home/shipped-songs.ts';
+import { SongsController } from './home/songs.controller.ts';
 import { ProjectsService } from './projects/projects.service.ts';
 import { ProblemFilter } from './http/problem.filter.ts';
 import { BundlesController } from './bundles/bundles.controller.ts';
@@ -80,6 +82,7 @@ export class AppModule {
       ],
       controllers: [
         ProjectsController,
+        SongsController,
         AssetsController,
         MontagesController,
         JobsController,
@@ -118,6 +121,7 @@ export class AppModule {
         LoudnessService,
         MontagesService,
         HomeService,
+        ShippedSongs,
         ProjectsService,
         ResumableUploads,
         ShippedTemplates,

@@ -1,5 +1,5 @@
 import { mkdirSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 
 /** Where the server listens and keeps its things. */
 export class Config {
@@ -20,6 +20,10 @@ export class Config {
       mkdirSync(folder, { recursive: true });
   }
 
+  /** The songs that ship, beside the demo's material; null where that is not there. */
+  get songsFolder(): string | null {
+    return this.demoFolder === null ? null : join(dirname(resolve(this.demoFolder)), 'songs');
+  }
   get databaseFile(): string {
     return join(resolve(this.dataFolder), 'bluster.sqlite');
   }

@@ -1,4 +1,4 @@
-// Composes and plays the made-up songs into demo/music. Run by `npm run shelf-songs`; its output is committed. It needs Debian's
+// Composes and plays the made-up songs into demo/songs. Run by `npm run shelf-songs`; its output is committed. It needs Debian's
 // fluidsynth and its General MIDI sound font (fluid-soundfont-gm, MIT), which running Bluster does not.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { composeForm, perform } from '@bluster/composer';
 import { fileName } from '@bluster/core';
+import { probe } from '@bluster/media/probe/probe';
 import { programPath } from '@bluster/media/program/programs';
 import { SHELF_SONGS } from './shelf-songs.ts';
 
@@ -16,7 +17,7 @@ const LOUDNESS = -15;
 const PEAK = -1.5;
 /** Strokes are held back, so that quiet instruments are heard beside them. */
 const HELD_BACK = 'acompressor=threshold=-24dB:ratio=3:attack=8:release=180:knee=6,alimiter=limit=0.8:level=false';
-const out = join(import.meta.dirname, '../../../demo/music');
+const out = join(import.meta.dirname, '../../../demo/songs');
 const scratch = mkdtempSync(join(tmpdir(), 'bluster-shelf-'));
 
 function run(program: string, args: readonly string[]): string {
@@ -26,7 +27,8 @@ function run(program: string, args: readonly string[]): string {
 }
 
 mkdirSync(out, { recursive: true });
-const shelf = SHELF_SONGS.map(({ title, mood, wish }) => {
+const shelf = [];
+for (const { title, mood, wish } of SHELF_SONGS) {
   const piece = composeForm({ ...wish, name: title });
   const { midi } = perform(piece, wish.seed, LEAD_S);
   const file = `${fileName(title).toLowerCase().replaceAll(/[^a-z]+/g, '-')}.ogg`;
@@ -44,7 +46,8 @@ const shelf = SHELF_SONGS.map(({ title, mood, wish }) => {
     ...['-map_metadata', '-1', '-metadata', `title=${title}`, '-fflags', '+bitexact', join(out, file)],
   ]);
   console.log(title);
-  return { file, title, mood, bpm: wish.bpm, metre: wish.metre.beats };
-});
-writeFileSync(join(out, 'music.json'), `${JSON.stringify(shelf, null, 2)}\n`);
+  const { length } = await probe(join(out, file), file);
+  shelf.push({ id: file.slice(0, -'.ogg'.length), title, mood, bpm: wish.bpm, metre: wish.metre.beats, length: Math.round(length) });
+}
+writeFileSync(join(out, 'songs.json'), `${JSON.stringify(shelf, null, 2)}\n`);
 rmSync(scratch, { recursive: true, force: true });

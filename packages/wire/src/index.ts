@@ -19,3 +19,4 @@ export type { ProblemAnswer } from './problem.ts';
 export { DeletedProjectAnswer, ProjectAnswer, ProjectNameRequest, ProjectSummaryAnswer } from './project.ts';
 export { type AssetPart, ROUTES } from './routes.ts';
 export { KeepTemplateRequest, TemplateAnswer } from './template.ts';
+export { SHIPPED_SONG_ID, ShippedSongAnswer, TakeSongRequest } from './song.ts';

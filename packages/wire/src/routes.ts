@@ -23,6 +23,12 @@ export const ROUTES = {
   /** begins a project from a template */
   beginTemplate: (id: string) => `/api/templates/${id}/project`,
 
+  /** songs that ship with Bluster */
+  songs: () => '/api/songs',
+  songSound: (id: string) => `/api/songs/${id}/sound`,
+  /** takes one of them as a project's song */
+  takeSong: (projectId: string) => `/api/projects/${projectId}/song`,
+
   montage: (projectId: string) => `/api/projects/${projectId}/montage`,
   montageFile: (projectId: string) => `/api/projects/${projectId}/montage/file`,
   lastGoodMontage: (projectId: string) => `/api/projects/${projectId}/montage/last-good`,

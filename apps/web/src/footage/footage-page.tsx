@@ -29,6 +29,9 @@ import { ShapePanel } from './shape-panel.tsx';
 import { SieveBar } from './sieve-bar.tsx';
 import { SoundsShelf } from './sounds-shelf.tsx';
 import { StoryBoard } from './story-board.tsx';
+import { askSong } from '../arrivals/song-question.tsx';
+import { sortFiles, WORDS } from '../arrivals/sort-files.ts';
+import { sortedInWords, takeTogether } from '../arrivals/take-together.ts';
 import { useUploads } from '../arrivals/upload-queue.ts';
 
 const TYPING_RESTS_MS = 150;
@@ -52,7 +55,7 @@ export function FootagePage(): React.JSX.Element {
   const { run } = useEditor.getState();
   const { assets, loaded } = useAssets(projectId);
   const { jobs } = useJobs(projectId);
-  const { uploads: all, cutOff, add, findCutOff } = useUploads();
+  const { uploads: all, cutOff, findCutOff } = useUploads();
   const uploads = all.filter((u) => u.role === 'footage');
   const picked = useEditor((state) => state.picked);
   const { setPicked } = useEditor.getState();
@@ -61,8 +64,18 @@ export function FootagePage(): React.JSX.Element {
   const [removing, setRemoving] = useState<readonly string[]>([]);
   useEffect(() => void findCutOff(projectId), [findCutOff, projectId]);
 
-  const onDrop = useCallback((files: readonly File[]) => add(projectId, files, 'footage'), [add, projectId]);
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, noClick: true, noKeyboard: true });
+  const noSong = montage.song === null;
+  const onDrop = useCallback(
+    async (files: readonly File[]) => {
+      const words = files.filter((file) => WORDS.test(file.name));
+      // While there is no song, one may be among them.
+      const sorted = noSong ? await sortFiles(files, askSong) : { song: null, footage: files.filter((file) => !words.includes(file)), words };
+      takeTogether(projectId, sorted);
+      if (sorted.song || words.length > 0) toast(sortedInWords(sorted, noSong), { duration: 10_000 });
+    },
+    [projectId, noSong],
+  );
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => void onDrop(files), noClick: true, noKeyboard: true });
 
   const { footage } = montage;
   const uses = useMemo(() => usesOf(montage), [montage]);
@@ -119,7 +132,7 @@ export function FootagePage(): React.JSX.Element {
         {...getInputProps()}
         aria-label="Footage files"
         data-testid="footage-input"
-        accept=".mts,.m2ts,.ts,.mkv,.3gp,.heic,.heif,.avif,.tif,.tiff,.aif,.aiff,.wma,.opus,video/*,image/*,audio/*"
+        accept=".srt,.vtt,.lrc,.mts,.m2ts,.ts,.mkv,.3gp,.heic,.heif,.avif,.tif,.tiff,.aif,.aiff,.wma,.opus,video/*,image/*,audio/*"
       />
       {isDragActive && (
         <div className="absolute inset-2 z-30 grid place-items-center rounded-xl border-2 border-dashed border-spruce bg-paper/90 text-base font-semibold">

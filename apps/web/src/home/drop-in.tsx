@@ -4,21 +4,12 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { mutate } from 'swr';
 import { ROUTES } from '@bluster/wire/routes';
-import type { ProjectAnswer as Project } from '@bluster/wire';
+import type { ProjectAnswer as Project, ShippedSongAnswer } from '@bluster/wire';
 import { request } from '../api/request.ts';
-import { useUploads } from '../arrivals/upload-queue.ts';
+import { askSong } from '../arrivals/song-question.tsx';
+import { nameFor, sortFiles } from '../arrivals/sort-files.ts';
+import { sortedInWords, takeTogether } from '../arrivals/take-together.ts';
 import { sayProblem } from '../interface/say-problem.ts';
-import { nameFor, sortFiles, type SortedFiles } from './sort-files.ts';
-
-/** What becomes of the files, in a sentence. */
-function inWords({ song, footage, words }: SortedFiles): string {
-  const parts = [
-    song ? `${song.name} is the song.` : 'No song was among them: choose one under Song.',
-    ...(footage.length > 0 ? [`${footage.length} ${footage.length === 1 ? 'file goes' : 'files go'} to the footage.`] : []),
-    ...(words.length > 0 ? [`${words.map((w) => w.name).join(', ')}: read it under Song once that is marked.`] : []),
-  ];
-  return parts.join(' ');
-}
 
 /** A song and footage that are dropped together begin a project: each goes where it belongs. */
 export function useDropIn(): {
@@ -27,29 +18,50 @@ export function useDropIn(): {
   readonly isOver: boolean;
   readonly beginning: boolean;
   readonly choose: () => void;
+  /** begins a project with a song that comes with Bluster */
+  readonly beginWith: (id: string) => void;
+  readonly taking: string | null;
 } {
   const [beginning, setBeginning] = useState(false);
+  const [taking, setTaking] = useState<string | null>(null);
   const navigate = useNavigate();
-  const begin = async (files: readonly File[]): Promise<void> => {
-    if (files.length === 0) return;
+  const begin = async (work: () => Promise<void>): Promise<void> => {
     setBeginning(true);
     try {
-      const sorted = await sortFiles(files);
-      const project = await request<Project>('POST', ROUTES.projects(), { name: nameFor(files, sorted.song) });
-      const { add } = useUploads.getState();
-      if (sorted.song) add(project.id, [sorted.song], 'song');
-      if (sorted.footage.length > 0) add(project.id, sorted.footage, 'footage');
-      void mutate(ROUTES.projects());
-      toast(inWords(sorted), { duration: 10_000 });
-      await navigate(`/projects/${project.id}/${sorted.song ? 'song' : 'footage'}`);
+      await work();
     } catch (problem) {
       sayProblem(problem);
     } finally {
       setBeginning(false);
+      setTaking(null);
     }
   };
+  const newProject = async (name: string): Promise<string> => {
+    const { id } = await request<Project>('POST', ROUTES.projects(), { name });
+    void mutate(ROUTES.projects());
+    return id;
+  };
+  const drop = async (files: readonly File[]): Promise<void> => {
+    if (files.length === 0) return;
+    const sorted = await sortFiles(files, askSong);
+    await begin(async () => {
+      const id = await newProject(nameFor(files, sorted.song));
+      takeTogether(id, sorted);
+      toast(sortedInWords(sorted, true), { duration: 10_000 });
+      await navigate(`/projects/${id}/song`);
+    });
+  };
+  const beginWith = (song: string): void => {
+    setTaking(song);
+    void begin(async () => {
+      const { title } = (await request<ShippedSongAnswer[]>('GET', ROUTES.songs())).find((s) => s.id === song)!;
+      const id = await newProject(title);
+      await request('POST', ROUTES.takeSong(id), { song });
+      await navigate(`/projects/${id}/song`);
+    });
+  };
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
-    onDrop: (files) => void begin(files),
+    onDrop: (files) => void drop(files),
     noClick: true,
     noKeyboard: true,
   });
@@ -59,5 +71,7 @@ export function useDropIn(): {
     isOver: isDragActive,
     beginning,
     choose: open,
+    beginWith,
+    taking,
   };
 }

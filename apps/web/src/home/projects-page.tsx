@@ -15,6 +15,9 @@ import { useTheme } from '../interface/theme.ts';
 import { WaysOutOfDamage } from '../shell/ways-out-of-damage.tsx';
 import { DELETED, DeletedProjects } from './deleted-projects.tsx';
 import { saveAddress } from '../interface/save-file.ts';
+import { ShippedSongs } from '../arrivals/shipped-songs.tsx';
+import { SongQuestion } from '../arrivals/song-question.tsx';
+import { Dialog } from '../interface/dialog.tsx';
 import { BeginTemplate } from './begin-template.tsx';
 import { useDropIn } from './drop-in.tsx';
 import { KeepTemplate } from './keep-template.tsx';
@@ -35,6 +38,7 @@ export function ProjectsPage(): React.JSX.Element {
   const [naming, setNaming] = useState<Naming>(null);
   const [keeping, setKeeping] = useState<ProjectSummary | null>(null);
   const [opening, setOpening] = useState(false);
+  const [choosingSong, setChoosingSong] = useState(false);
   const navigate = useNavigate();
   const { theme, turn } = useTheme();
   const dropIn = useDropIn();
@@ -105,6 +109,10 @@ export function ProjectsPage(): React.JSX.Element {
               <button className="text-spruce underline" onClick={dropIn.choose}>
                 choose them
               </button>
+              . No song?{' '}
+              <button className="text-spruce underline" onClick={() => setChoosingSong(true)}>
+                Take one that comes with Bluster
+              </button>
               .
             </p>
           )}
@@ -125,20 +133,23 @@ export function ProjectsPage(): React.JSX.Element {
           </CardGrid>
         )}
         {data?.length === 0 && (
-          <div className="rounded-xl border border-dashed border-edge p-12 text-center">
-            <Wind className="mx-auto mb-3 text-spruce" size={30} />
-            <p className="text-base font-semibold">Nothing in the air yet</p>
-            <p className="mx-auto mt-1 max-w-md text-soft">
-              Drop a song and your clips and photos here, all at once: each goes where it belongs. Or look at the demo, a day of kites that
-              is nearly finished.
-            </p>
-            <p className="mt-5 flex justify-center gap-2">
-              <Button look="main" onClick={dropIn.choose}>
-                Choose a song and footage
-              </Button>
-              <Button onClick={() => setNaming({ what: 'new' })}>New project</Button>
-              <Button onClick={() => void openDemo()}>Open the demo</Button>
-            </p>
+          <div className="grid items-start gap-6 lg:grid-cols-[1.25fr_1fr]">
+            <div className="rounded-xl border border-dashed border-edge p-12 text-center">
+              <Wind className="mx-auto mb-3 text-spruce" size={30} />
+              <p className="text-base font-semibold">Nothing in the air yet</p>
+              <p className="mx-auto mt-1 max-w-md text-soft">
+                Drop a song with your clips, photos, sounds and captions here, all at once: each goes where it belongs. Or look at the demo,
+                a day of kites that is nearly finished.
+              </p>
+              <p className="mt-5 flex flex-wrap justify-center gap-2">
+                <Button look="main" onClick={dropIn.choose}>
+                  Choose a song and footage
+                </Button>
+                <Button onClick={() => setNaming({ what: 'new' })}>New project</Button>
+                <Button onClick={() => void openDemo()}>Open the demo</Button>
+              </p>
+            </div>
+            <ShippedSongs taking={dropIn.taking} onTake={dropIn.beginWith} />
           </div>
         )}
         <CardGrid>
@@ -157,6 +168,12 @@ export function ProjectsPage(): React.JSX.Element {
         </CardGrid>
         <DeletedProjects />
       </main>
+      {choosingSong && (
+        <Dialog open onClose={() => setChoosingSong(false)} title="Begin with a song that comes with Bluster">
+          <ShippedSongs taking={dropIn.taking} onTake={dropIn.beginWith} />
+        </Dialog>
+      )}
+      <SongQuestion />
       {keeping && <KeepTemplate project={keeping} onClose={() => setKeeping(null)} />}
       {naming && (
         <NameDialog

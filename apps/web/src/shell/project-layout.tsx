@@ -7,6 +7,8 @@ import { mixPlan, pulse, songLevel, toMontageTime } from '@bluster/core';
 import { RequestError, fetchJson } from '../api/request.ts';
 import { useAssets, useFollowedProject, useProject } from '../api/use-project.ts';
 import type { SavedMontageAnswer as SavedMontage } from '@bluster/wire';
+import { SongQuestion } from '../arrivals/song-question.tsx';
+import { useWordsThatWait } from '../arrivals/waiting-words.ts';
 import { useArrivals } from '../arrivals/use-arrivals.ts';
 import { Brand } from '../interface/brand.tsx';
 import { useKeys } from '../interface/use-keys.ts';
@@ -129,6 +131,7 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
   useEffect(() => useEditor.getState().select({ markIds: [], range: null }), [here]);
   useAutosave();
   useArrivals(projectId);
+  useWordsThatWait(projectId);
   useViewsAtHand();
 
   const songReady = song && assets.get(song.assetId)?.state === 'ready';
@@ -205,6 +208,7 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
       <CommandPalette open={palette} onClose={() => setPalette(false)} actions={actions.filter(livesHere)} />
       <KeysDialog open={keys} onClose={() => setKeys(false)} actions={actions} />
       <ConflictDialog />
+      <SongQuestion />
     </div>
   );
 }

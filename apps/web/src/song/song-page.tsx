@@ -1,12 +1,22 @@
 import { Music } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { useDropzone, type FileRejection } from 'react-dropzone';
+import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
+import { mutate } from 'swr';
 import { layLines, type Peaks } from '@bluster/core';
 import { useAssets, useJobs } from '../api/use-project.ts';
+import type { AssetAnswer } from '@bluster/wire';
+import { ROUTES } from '@bluster/wire/routes';
+import { request } from '../api/request.ts';
 import { useAlong } from '../arrivals/along.ts';
+import { ShippedSongs } from '../arrivals/shipped-songs.tsx';
+import { askSong } from '../arrivals/song-question.tsx';
+import { sortFiles, WORDS } from '../arrivals/sort-files.ts';
+import { sortedInWords, takeTogether } from '../arrivals/take-together.ts';
 import { useUploads } from '../arrivals/upload-queue.ts';
+import { expectAsset } from '../arrivals/use-arrivals.ts';
+import { sayProblem } from '../interface/say-problem.ts';
 import { Button } from '../interface/button.tsx';
 import { Dialog } from '../interface/dialog.tsx';
 import { Progress } from '../interface/progress.tsx';
@@ -49,20 +59,38 @@ export function SongPage(): React.JSX.Element {
     },
     [uploads, dismiss, add, projectId],
   );
-  const onDrop = useCallback(
-    (files: readonly File[], refused: readonly FileRejection[]) => {
-      const file = files[0];
-      if (refused.length > 1)
-        toast.error(
-          `${refused.length} files were dropped, and a montage has one song. Drop the song alone; clips and photos go to Footage.`,
-        );
-      if (!file) return;
+  const takeFile = useCallback(
+    (file: File) => {
       if (song && (montage.marks.length > 0 || montage.shots.length > 0)) setReplacing(file);
       else startUpload(file);
     },
     [song, montage, startUpload],
   );
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, multiple: false, noClick: true, noKeyboard: true });
+  const onDrop = useCallback(
+    async (files: readonly File[]) => {
+      const [file] = files;
+      // One file alone is the song, and may be a film for its sound.
+      if (files.length === 1 && file && !WORDS.test(file.name)) return takeFile(file);
+      const sorted = await sortFiles(files, askSong);
+      takeTogether(projectId, { ...sorted, song: null });
+      if (sorted.song) takeFile(sorted.song);
+      if (files.length > 0) toast(sortedInWords(sorted, song === null), { duration: 10_000 });
+    },
+    [song, takeFile, projectId],
+  );
+  const [taking, setTaking] = useState<string | null>(null);
+  const takeShipped = async (id: string): Promise<void> => {
+    setTaking(id);
+    try {
+      expectAsset(await request<AssetAnswer>('POST', ROUTES.takeSong(projectId), { song: id }));
+      await Promise.all([mutate(ROUTES.assets(projectId)), mutate(ROUTES.jobs(projectId))]);
+    } catch (problem) {
+      sayProblem(problem);
+    } finally {
+      setTaking(null);
+    }
+  };
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => void onDrop(files), noClick: true, noKeyboard: true });
   const hung = replacing ? hungInWords(montage) : null;
   const takeOther = (takeAlong: boolean): void => {
     useAlong.setState({ projectId: takeAlong ? projectId : null });
@@ -88,7 +116,7 @@ export function SongPage(): React.JSX.Element {
       <input {...getInputProps()} aria-label="Song file" data-testid="song-input" />
       {isDragActive && (
         <div className="absolute inset-2 z-30 grid place-items-center rounded-xl border-2 border-dashed border-spruce bg-paper/90 text-base font-semibold">
-          Drop the song here
+          {song ? 'Drop another song here; what comes with it goes where it belongs' : 'Drop the song here, with footage and captions if you like'}
         </div>
       )}
       {(busy ?? failed) && (
@@ -130,19 +158,22 @@ export function SongPage(): React.JSX.Element {
         outline && <ArrivingLines outline={outline} />
       ) : (
         loaded && (
-          <div className="grid flex-1 place-items-center p-8">
-            <div className="max-w-md rounded-xl border border-dashed border-edge p-12 text-center">
-              <Music className="mx-auto mb-3 text-spruce" size={28} />
-              <p className="text-base font-semibold">Drop a song here</p>
-              <p className="mt-1 text-soft">
-                WAV, MP3, FLAC, OGG, Opus, M4A, AAC, AIFF or WMA, or a video for its sound. Its beats and bars are found while you look at
-                it; then you check them, or tap your own.
-              </p>
-              <p className="mt-5">
-                <Button look="main" onClick={open}>
-                  Choose a song
-                </Button>
-              </p>
+          <div className="grid min-h-0 flex-1 place-items-center overflow-auto p-8">
+            <div className="grid w-full max-w-[900px] items-center gap-8 md:grid-cols-2">
+              <div className="rounded-xl border border-dashed border-edge p-10 text-center">
+                <Music className="mx-auto mb-3 text-spruce" size={28} />
+                <p className="text-base font-semibold">Drop a song here</p>
+                <p className="mt-1 text-soft">
+                  WAV, MP3, FLAC, OGG, Opus, M4A, AAC, AIFF or WMA, or a video for its sound; footage and captions may come along. Its beats
+                  and bars are found while you look at it; then you check them, or tap your own.
+                </p>
+                <p className="mt-5">
+                  <Button look="main" onClick={open}>
+                    Choose a song
+                  </Button>
+                </p>
+              </div>
+              <ShippedSongs taking={taking} onTake={(id) => void takeShipped(id)} />
             </div>
           </div>
         )
