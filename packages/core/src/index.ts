@@ -72,6 +72,7 @@ export type { Marking } from './marks/marking.ts';
 export { placedMark, type PlacedMark, placedMarks } from './marks/placed-marks.ts';
 export { isInSection, sectionStretch, sectionStretches } from './song/sections.ts';
 export { bestHits } from './footage/best-hits.ts';
+export { recounted } from './footage/recounted.ts';
 export { characterOf, type ClipSummary, differentMoments, stretchesByChanges, stretchesByHits } from './footage/clip-summary.ts';
 export { countingRate } from './footage/counting-rate.ts';
 export type { HitReason, ProposedHit } from './footage/hits.ts';

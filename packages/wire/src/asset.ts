@@ -13,6 +13,8 @@ export interface Filmstrip {
   readonly width: number;
   readonly height: number;
   readonly every: number;
+  /** it shows key frames alone, and another takes its place when the clip has been looked at */
+  readonly rough?: boolean;
 }
 
 /** What is known of an asset; fields come as they are found. */
@@ -29,8 +31,9 @@ export interface AssetInfo {
   readonly takenAt?: number;
   /** of a sound effect: where it strikes, seconds */
   readonly hit?: number;
+  /** a clip that has one can be cut */
   readonly strip?: Filmstrip;
-  /** whether its frames were counted and looked at; the proxy may still be on its way */
+  /** whether all its frames were looked at; the proxy may still be on its way */
   readonly looked?: boolean;
   /** some of its pictures are broken: it is used as far as they go */
   readonly damaged?: boolean;

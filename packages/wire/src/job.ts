@@ -3,8 +3,8 @@ import { Type } from 'class-transformer';
 import { IsBoolean, IsIn, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, Max, Min, ValidateNested } from 'class-validator';
 import { ExportRequest } from './export.ts';
 
-/** Files are made ready in two turns: what is needed to work with them, then the proxies of clips. */
-export const JOB_KINDS = ['prepare', 'proxy', 'export'] as const;
+/** Files are made ready in turns: what is needed to work with them, then clips are looked at, then their proxies are made. */
+export const JOB_KINDS = ['prepare', 'look', 'proxy', 'export'] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 export const JOB_STATES = ['queued', 'running', 'done', 'failed', 'cancelled'] as const;
 export type JobState = (typeof JOB_STATES)[number];

@@ -1,15 +1,17 @@
 import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
-import { writeFile } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { rm, writeFile } from 'node:fs/promises';
 import { Repository, type QueryDeepPartialEntity } from 'typeorm';
 import { ANALYSIS_RATE, SONG_RATE, findTransients } from '@bluster/core';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
+import { glanceAtFilm } from '@bluster/media/clip/film-glance';
 import { lookAtFilm } from '@bluster/media/clip/film-look';
 import { stripPictures } from '@bluster/media/clip/filmstrip';
 import { photoFocus, photoThumbnail, preparePhoto } from '@bluster/media/photo/photo';
 import { writePack } from '@bluster/media/clip/picture-pack';
-import type { RunOptions } from '@bluster/media/program/run';
+import { MediaProgramError, type RunOptions } from '@bluster/media/program/run';
 import { makeWhole } from '@bluster/media/program/whole-file';
 import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { makeProxy } from '@bluster/media/clip/proxy';
@@ -43,6 +45,7 @@ export class AssetPreparation implements OnModuleInit {
       await this.update({ id: String(job.payload['assetId']), projectId: job.projectId }, { state: 'failed', problem });
     };
     this.jobs.handle('prepare', (context) => this.prepare(context), failed);
+    this.jobs.handle('look', (context) => this.prepareLook(context), failed);
     this.jobs.handle('proxy', (context) => this.prepareProxy(context), failed);
   }
 
@@ -88,17 +91,51 @@ export class AssetPreparation implements OnModuleInit {
     return this.room.require((info.length ?? 0) * SOUND_BYTES_A_SECOND + PICTURES_BYTES, `Making "${name}" ready`);
   }
 
-  /** The first turn of a clip; its proxy is made in the second. */
-  private async prepareClip(asset: AssetEntity, { job, signal, progress }: JobContext): Promise<null> {
-    // Where the server was stopped between the two turns, it has been looked at.
-    if (!asset.info.looked) await this.lookAtClip(asset, signal, progress);
-    signal.throwIfAborted();
-    if (!(await this.jobs.isUnderWay('proxy', ({ payload }) => payload['assetId'] === asset.id)))
-      await this.jobs.add(asset.projectId, 'proxy', { ...job.payload });
+  /** The first turn of a clip: a glance, where that tells enough to cut it. It is looked at in the second, and its proxy made in the third. */
+  private async prepareClip(asset: AssetEntity, { job, signal }: JobContext): Promise<null> {
+    // Where the server was stopped between two turns, it has been glanced or looked at.
+    if (!asset.info.strip) await this.glanceAtClip(asset, signal);
+    await this.nextTurn('look', asset, job, signal);
     return null;
   }
 
-  /** Looks at a clip and listens to it: it can be worked with from then on, by its filmstrip. */
+  private async nextTurn(kind: 'look' | 'proxy', { id, projectId }: AssetEntity, { payload }: JobEntity, signal: AbortSignal): Promise<void> {
+    signal.throwIfAborted();
+    if (!(await this.jobs.isUnderWay(kind, (other) => other.payload['assetId'] === id))) await this.jobs.add(projectId, kind, { ...payload });
+  }
+
+  /** Counts a clip's frames and makes a rough filmstrip, where that takes a moment: it can be cut from then on. */
+  private async glanceAtClip(asset: AssetEntity, signal: AbortSignal): Promise<void> {
+    await this.requireRoom(asset);
+    const media = await probe(this.files.path(asset.id, 'original'), asset.name, signal);
+    const [original, rough] = [this.files.path(asset.id, 'original'), `${this.files.path(asset.id, 'strip')}.${randomUUID()}.part`];
+    try {
+      const glance = await glanceAtFilm(original, rough, media, { signal });
+      if (!glance) return;
+      await writePack(this.files.path(asset.id, 'tiles'), await stripPictures(rough, glance.strip));
+      const { num, den } = media.video!.rate;
+      const { frames, movement } = glance;
+      const info: AssetInfo = { ...asset.info, frames, length: (frames * den) / num, strip: { ...glance.strip, rough: true }, movement };
+      await this.update(asset, { info });
+    } catch (error) {
+      // What a glance fails at, the look will tell in words.
+      if (!(error instanceof MediaProgramError)) throw error;
+    } finally {
+      await rm(rough, { force: true });
+    }
+  }
+
+  /** The second turn of a clip: all its frames are looked at. */
+  private async prepareLook({ job, signal, progress }: JobContext): Promise<null> {
+    const asset = await this.assets.findOneBy({ id: String(job.payload['assetId']) });
+    // It may have been discarded since it came.
+    if (!asset) return null;
+    if (!asset.info.looked) await this.lookAtClip(asset, signal, progress);
+    await this.nextTurn('proxy', asset, job, signal);
+    return null;
+  }
+
+  /** Looks at a clip and listens to it: all that is known of it is known from then on. */
   private async lookAtClip(asset: AssetEntity, signal: AbortSignal, progress: (part: number) => void): Promise<void> {
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
     await this.requireRoom(asset);

@@ -8,6 +8,7 @@ import { pipeline } from 'node:stream/promises';
 import { In, Not, Repository } from 'typeorm';
 import { Config } from '../config.ts';
 import { CALLED_OFF, JobsService } from '../jobs/jobs.service.ts';
+import type { JobKind } from '@bluster/wire';
 import { stripPictures } from '@bluster/media/clip/filmstrip';
 import { UNFINISHED } from '@bluster/media/program/whole-file';
 import { readPacked, writePack } from '@bluster/media/clip/picture-pack';
@@ -24,6 +25,8 @@ export const PLACES_A_MS = 1000;
 
 /** A file that comes for one that is missing may be longer or shorter by so much, seconds. */
 const LENGTH_TOLERANCE_S = 0.1;
+/** The turns in which files are made ready. */
+const MAKING_READY: readonly JobKind[] = ['prepare', 'look', 'proxy'];
 
 /** Clips longer than this are looked at after the others, seconds. */
 const SLOW_CLIP_S = 60;
@@ -287,8 +290,8 @@ export class AssetsService implements OnModuleInit {
     ];
     for (const { id } of await this.assets.findBy(calledOff)) {
       const own = ({ payload }: { payload: Record<string, unknown> }): boolean => payload['assetId'] === id;
-      if (!(await this.jobs.isUnderWay('prepare', own)) && !(await this.jobs.isUnderWay('proxy', own)))
-        await this.jobs.add(projectId, 'prepare', { assetId: id });
+      const underWay = await Promise.all(MAKING_READY.map((kind) => this.jobs.isUnderWay(kind, own)));
+      if (!underWay.includes(true)) await this.jobs.add(projectId, 'prepare', { assetId: id });
       await this.assets.update(id, { state: 'working', problem: null });
       this.changes.tell('asset', projectId, id);
     }

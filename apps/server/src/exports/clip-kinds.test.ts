@@ -2,6 +2,7 @@ import { beforeAll, expect, jest, test } from '@jest/globals';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FILL_DEFAULTS, UNDESCRIBED, carryOut, emptyMontage, type Montage } from '@bluster/core';
+import { glanceAtFilm } from '@bluster/media/clip/film-glance';
 import { lookAtFilm } from '@bluster/media/clip/film-look';
 import { probe } from '@bluster/media/probe/probe';
 import { makeProxy } from '@bluster/media/clip/proxy';
@@ -43,25 +44,28 @@ function montageOf(video: NonNullable<Awaited<ReturnType<typeof probe>>['video']
   return carryOut(montage, { do: 'fill', options: FILL_DEFAULTS });
 }
 
-async function shownBy(path: string): Promise<{ proxy: number[]; film: number[]; looked: number }> {
+async function shownBy(path: string): Promise<{ proxy: number[]; film: number[]; looked: number; glanced: number }> {
   const info = await probe(path, path);
   const proxy = `${path}.proxy.mp4`;
   await makeProxy(path, proxy, info, {});
   const { summary } = await lookAtFilm(path, `${path}.jpg`, info);
+  // A glance may know that it cannot tell; what it tells is true.
+  const glance = await glanceAtFilm(path, `${path}.rough.jpg`, info);
   const film = `${path}.film.mp4`;
   const sources = { picturePath: () => path, video: () => info.video, soundPath: () => song };
   await renderFilm(montageOf(info.video!, summary.frames), sources, film);
-  return { proxy: frameNumbers(proxy), film: frameNumbers(film), looked: summary.frames };
+  return { proxy: frameNumbers(proxy), film: frameNumbers(film), looked: summary.frames, glanced: glance?.frames ?? summary.frames };
 }
 
 test.each(KINDS)('%s: frame n is frame n in the preview and in the film', async (_, file, args, map = same) => {
   const path = join(media, file);
   ffmpeg('-i', plain, ...args, path);
-  const { proxy, film, looked } = await shownBy(path);
+  const { proxy, film, looked, glanced } = await shownBy(path);
   const wanted = Array.from({ length: FRAMES }, (_unused, n) => map(n));
   expect(proxy).toEqual(wanted);
   expect(film).toEqual(wanted);
   expect(looked).toBe(FRAMES);
+  expect(glanced).toBe(FRAMES);
 });
 
 test('a variable rate: each frame is seen when its own time stamp says, in preview and film', async () => {

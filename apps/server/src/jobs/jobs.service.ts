@@ -26,13 +26,16 @@ interface Running {
 
 const UNDER_WAY: JobState[] = ['queued', 'running'];
 const ENDED_LISTED = 50;
+/** What takes long with clips. */
+const LONG: readonly JobKind[] = ['look', 'proxy'];
 /** Kinds of jobs that share their places, and how many of them run side by side. */
 const LANES: readonly { readonly kinds: readonly JobKind[]; readonly places: number }[] = [
-  { kinds: ['prepare', 'proxy'], places: 2 },
+  { kinds: ['prepare'], places: 2 },
+  { kinds: LONG, places: 2 },
   { kinds: ['export'], places: 1 },
 ];
-/** Proxies wait until everything that came in can be worked with. */
-const TURN: Record<JobKind, number> = { prepare: 0, export: 0, proxy: 1 };
+/** Proxies wait until everything that came in has been looked at. */
+const TURN: Record<JobKind, number> = { prepare: 0, export: 0, look: 1, proxy: 2 };
 
 /** After so many losses of the server a job is not begun again: it may be what the server is lost by. */
 const MOST_LOSSES = 2;
@@ -248,8 +251,11 @@ export class JobsService implements OnApplicationBootstrap, BeforeApplicationShu
 
   private async startNext(): Promise<void> {
     if (this.closing) return;
-    for (const job of await this.waiting()) {
-      if (this.resting.has(job.id) || this.owed.has(job.id)) continue;
+    const waiting = (await this.waiting()).filter((job) => !this.resting.has(job.id) && !this.owed.has(job.id));
+    // What comes in is glanced at first: all of it can be worked with before any is looked at for long.
+    const comingIn = waiting.some((job) => job.kind === 'prepare');
+    for (const job of waiting) {
+      if (comingIn && LONG.includes(job.kind) && !hurried(job)) continue;
       const lane = LANES.find(({ kinds }) => kinds.includes(job.kind))!;
       const busy = [...this.running.values()].filter((r) => lane.kinds.includes(r.job.kind)).length;
       if (busy >= lane.places || this.running.has(job.id)) continue;

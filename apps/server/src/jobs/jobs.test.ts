@@ -34,7 +34,8 @@ function fresh(): string {
 /** All jobs that a project ever had, whatever is still listed. */
 const everyJob = async (of: RunningServer, project: string): Promise<JobEntity[]> => {
   const service = of.app.get(JobsService);
-  return [...(await service.allOf(project, 'prepare')), ...(await service.allOf(project, 'proxy'))];
+  const kinds = await Promise.all((['prepare', 'look', 'proxy'] as const).map((kind) => service.allOf(project, kind)));
+  return kinds.flat();
 };
 
 const jobs = (project: string): Promise<JobAnswer[]> => server.jobs(project);
@@ -49,7 +50,7 @@ test('a job says how far it is, and its progress only rises', async () => {
       for (const { id, progress } of all) seen.set(id, [...(seen.get(id) ?? []), progress]);
       return all;
     },
-    (all) => all.length === 2 && all.every((job) => job.state === 'done'),
+    (all) => all.length === 3 && all.every((job) => job.state === 'done'),
   );
   for (const parts of seen.values()) {
     expect(parts).toEqual([...parts].sort((a, b) => a - b));
@@ -77,7 +78,7 @@ test('the preparation of a clip is called off: the clip says so, and no half pro
   expect(await server.job(job.id)).toMatchObject({ state: 'cancelled' });
 });
 
-test('no more than two clips are worked on at once, and all can be worked with before the first gets its proxy', async () => {
+test('no more than two clips are decoded at once, and all have been looked at before the first gets its proxy', async () => {
   const project = await server.newProject('Queue');
   for (let i = 0; i < 5; i++) {
     await server.upload(project, 'footage', fresh()).expect(201);
@@ -86,10 +87,10 @@ test('no more than two clips are worked on at once, and all can be worked with b
   await server.until(
     async () => {
       const list = await everyJob(server, project);
-      most = Math.max(most, list.filter((j) => j.state === 'running').length);
+      most = Math.max(most, list.filter((j) => j.state === 'running' && j.kind !== 'prepare').length);
       return list;
     },
-    (list) => list.length === 10 && list.every((j) => j.state === 'done'),
+    (list) => list.length === 15 && list.every((j) => j.state === 'done'),
   );
   expect(most).toBe(2);
   expect((await server.assets(project)).map((a) => a.state)).toEqual(Array<string>(5).fill('ready'));
@@ -99,8 +100,8 @@ test('no more than two clips are worked on at once, and all can be worked with b
   const [first, second] = of('proxy')
     .map((j) => j.startedAt!)
     .sort((a, b) => a - b);
-  expect(first).toBeGreaterThanOrEqual(Math.max(...of('prepare').map((j) => j.startedAt!)));
-  expect(second).toBeGreaterThanOrEqual(Math.max(...of('prepare').map((j) => j.endedAt!)));
+  expect(first).toBeGreaterThanOrEqual(Math.max(...of('look').map((j) => j.startedAt!)));
+  expect(second).toBeGreaterThanOrEqual(Math.max(...of('look').map((j) => j.endedAt!)));
 });
 
 test('a server stopped between a clip’s look and its proxy goes on with the proxy', async () => {
@@ -120,7 +121,7 @@ test('a server stopped between a clip’s look and its proxy goes on with the pr
     (list) => list[0]!.state !== 'working',
   );
   expect(made).toMatchObject({ state: 'ready', info: { looked: true, hits: looked!.info.hits } });
-  expect((await everyJob(again, project)).map((j) => j.kind)).toEqual(['prepare', 'proxy']);
+  expect((await everyJob(again, project)).map((j) => j.kind)).toEqual(['prepare', 'look', 'proxy']);
   await again.stop();
 });
 

@@ -1,10 +1,11 @@
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
 import { toast } from 'sonner';
 import {
   carryOut,
   emptyMontage,
   footageItem,
   proposeShape,
+  recounted,
   rateLabel,
   type EffectSound,
   type FootageItem,
@@ -88,7 +89,7 @@ function offerSong(asset: Asset): void {
 
 /**
  * Takes what was brought in into the montage, whatever view is open and whichever page brought it in: pictures once the server has
- * counted their frames, their previews may still be on their way; songs and sounds once they are decoded.
+ * counted their frames, whether or not they were looked at and have their previews; songs and sounds once they are decoded.
  */
 export function useArrivals(projectId: string): void {
   const { assets } = useAssets(projectId);
@@ -96,7 +97,7 @@ export function useArrivals(projectId: string): void {
     const { song, footage, sounds, faces } = montageNow();
     const here = new Set([song, ...footage, ...sounds, ...faces].map((item) => item?.assetId));
     const fresh = [...assets.values()].filter(
-      (a) => a.awaits && !here.has(a.id) && !handled.has(a.id) && (a.state === 'ready' || (a.state === 'working' && a.info.looked)),
+      (a) => a.awaits && !here.has(a.id) && !handled.has(a.id) && (a.state === 'ready' || (a.state === 'working' && a.info.strip !== undefined)),
     );
     if (fresh.length === 0) return;
     for (const { id } of fresh) handled.add(id);
@@ -113,6 +114,14 @@ export function useArrivals(projectId: string): void {
         .run({ do: 'addFaces', faces: written.map(({ id, name, info }) => ({ assetId: id, name: info.family || name })) });
     if (heard.length > 0) useEditor.getState().run({ do: 'addSounds', sounds: heard.map(soundOf) });
   }, [assets]);
+  // What a glance took on trust is put right once a clip has been looked at.
+  const counts = useMemo(
+    () => new Map([...assets.values()].flatMap(({ id, info }) => (info.looked && info.frames ? [[id, info.frames] as const] : []))),
+    [assets],
+  );
+  useEffect(() => {
+    if (recounted(montageNow(), counts) !== montageNow()) useEditor.getState().amend((montage) => recounted(montage, counts));
+  }, [counts]);
   // A page that was closed while it listened left a song without marks.
   const song = assets.get(montageNow().song?.assetId ?? '');
   const unheard = song?.state === 'ready' && montageNow().marks.length === 0 && useEditor.getState().history.past.length === 0;

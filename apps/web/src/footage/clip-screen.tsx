@@ -42,7 +42,7 @@ export function ClipScreen({
           onPause={player.onPause}
           onClick={player.toggle}
         />
-      ) : asset?.state === 'working' && asset.info.looked ? (
+      ) : asset?.state === 'working' && asset.info.strip ? (
         <div className="grid place-items-center gap-2">
           <StripTiles asset={asset} times={[player.time]} {...standIn(item, box)} />
           <p className="text-[12px] text-white/80">Its filmstrip, while the preview is being made</p>

@@ -4,6 +4,8 @@ import type { Montage } from '@bluster/core';
 export interface StripOf {
   readonly pictures: number;
   readonly every: number;
+  /** whether others take the place of its pictures soon */
+  readonly rough: boolean;
 }
 
 /** What the page tells the picture worker. Page times are milliseconds since the time origin of the clock both share. */

@@ -72,7 +72,8 @@ function stillUrl(item: { readonly assetId: string; readonly kind: 'clip' | 'pho
   const footage = montage.footage.find((f) => f.assetId === item.assetId);
   if (ready.has(item.assetId) || !strip || !footage) return null;
   const picture = Math.round(item.frame / framesPerSecond(footage.rate) / strip.every);
-  return ROUTES.tile(item.assetId, Math.max(0, Math.min(strip.pictures - 1, picture)));
+  // A picture is kept by its address: one that another takes the place of has an address of its own.
+  return ROUTES.tile(item.assetId, Math.max(0, Math.min(strip.pictures - 1, picture))) + (strip.rough ? '?rough' : '');
 }
 
 function fitCanvas(list: DrawList): number {

@@ -9,6 +9,9 @@ const MOST_ASKED = 64;
 /** How long it waits where the server does not answer. */
 const AGAIN_MS = 3000;
 
+/** Ends the names of pictures that others take the place of, once their clip has been looked at. */
+const ROUGH = '~';
+
 /** In the order in which they were last wanted. */
 const kept = new Map<string, ImageBitmap>();
 const asked = new Set<string>();
@@ -50,7 +53,8 @@ function ask(): void {
   const keys = fresh;
   fresh = [];
   for (let at = 0; at < keys.length; at += MOST_ASKED) {
-    const wish: TilesWish = { keys: keys.slice(at, at + MOST_ASKED) };
+    const named = keys.slice(at, at + MOST_ASKED);
+    const wish: TilesWish = { keys: named, of: named.map((key) => key.replace(ROUGH, '')) };
     worker.postMessage(wish);
   }
 }
@@ -58,9 +62,10 @@ function ask(): void {
 /** The name of the picture of a clip or photo at a moment of it, clip seconds; null while it has none. */
 export function tileKey(asset: Asset | undefined, time: number): string | null {
   // A film's pictures are there before its preview is; a photo's not until it is ready.
-  if (!asset || (asset.state !== 'ready' && !(asset.info.looked && asset.state === 'working'))) return null;
+  if (!asset || (asset.state !== 'ready' && !(asset.info.strip && asset.state === 'working'))) return null;
   const { strip } = asset.info;
-  return `${asset.id}.${strip ? Math.max(0, Math.min(strip.pictures - 1, Math.round(time / strip.every))) : 0}`;
+  const picture = strip ? Math.max(0, Math.min(strip.pictures - 1, Math.round(time / strip.every))) : 0;
+  return `${asset.id}.${picture}${strip?.rough ? ROUGH : ''}`;
 }
 
 /** A picture that is here; where it is not, it is asked for, together with all others that are wanted in this turn. */

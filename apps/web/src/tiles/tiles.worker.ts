@@ -1,7 +1,8 @@
 import { ROUTES } from '@bluster/wire/routes';
-/** Pictures that are wanted, as the server names them. */
+/** Pictures that are wanted, as the page and as the server names them. */
 export interface TilesWish {
   readonly keys: readonly string[];
+  readonly of: readonly string[];
 }
 /** What came: a picture for each, or null where there is none; null for all where the server did not answer. */
 export interface TilesCame {
@@ -10,10 +11,10 @@ export interface TilesCame {
 }
 
 /** Fetches small pictures together and decodes them, off the page's own thread. */
-onmessage = async ({ data: { keys } }: MessageEvent<TilesWish>) => {
+onmessage = async ({ data: { keys, of } }: MessageEvent<TilesWish>) => {
   let tiles: (ImageBitmap | null)[] | null = null;
   try {
-    const response = await fetch(ROUTES.tiles(keys));
+    const response = await fetch(ROUTES.tiles(of));
     if (response.ok) tiles = await Promise.all(split(await response.arrayBuffer()).map(decode));
   } catch {
     // They are asked for again after a while.

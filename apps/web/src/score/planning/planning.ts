@@ -71,7 +71,11 @@ async function foundHits(montage: Montage, assets: ReadonlyMap<string, Asset>): 
 /** A cut of the whole song, to go on from. */
 export async function firstCutOf(montage: Montage, wish: FirstCutWish, assets: ReadonlyMap<string, Asset>): Promise<FirstCut> {
   const knowledge = wish.order === 'match' ? await knowledgeOf(montage, assets) : undefined;
-  return worker.ask('firstCut', { montage, wish, found: await foundHits(montage, assets), knowledge });
+  const cut = await worker.ask('firstCut', { montage, wish, found: await foundHits(montage, assets), knowledge });
+  const unseen = montage.footage.filter((item) => item.kind === 'clip' && !assets.get(item.assetId)?.info.looked).length;
+  if (unseen === 0) return cut;
+  const many = unseen === 1 ? 'One clip is' : `${unseen} clips are`;
+  return { ...cut, said: [...cut.said, `${many} still being looked through: another cut, in a while, knows what happens in them.`] };
 }
 
 /** Where cuts would come to lie. */
