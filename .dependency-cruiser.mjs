@@ -54,7 +54,7 @@ const WEB = [
 ];
 const VIEWS = ['song', 'footage', 'score', 'finish', 'export'];
 const WEB_ABOVE = ['loupe', 'shell', 'home'];
-const SCORE = ['planning', 'fill', 'pegs', 'shot', 'cut', 'settle', 'report'];
+const SCORE = ['planning', 'fill', 'pegs', 'shot', 'cut', 'settle', 'report', 'first-cut'];
 /** Folders of the media package, and of the server. */
 const MEDIA = ['program', 'probe', 'sound', 'photo', 'clip', 'film'];
 const SERVER = [

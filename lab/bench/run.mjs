@@ -1,8 +1,9 @@
 // Measures the speeds that the README promises, each as a ratio or a count within one run, and fails where one is missed.
-// usage: ./bluster bench [beats] [marking] [shortening] [footage] [load] [export] [films] [dressed] [preview] [score] [saves] [screens]
+// usage: ./bluster bench [beats] [marking] [shortening] [footage] [cut] [load] [export] [films] [dressed] [preview] [score] [saves] [screens]
 import { benchBeats } from './beats.mjs';
 import { benchDressed } from './dressed.mjs';
 import { benchExport } from './export.mjs';
+import { benchFirstCut } from './first-cut.mjs';
 import { benchFootage } from './footage.mjs';
 import { marking } from './marking.mjs';
 import { benchLongFilms } from './long-films.mjs';
@@ -18,6 +19,7 @@ const BENCHES = {
   marking,
   shortening,
   footage: benchFootage,
+  cut: benchFirstCut,
   load: benchLoad,
   export: benchExport,
   films: benchLongFilms,

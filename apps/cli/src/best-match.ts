@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { bestHits, carryOut, clipLooks, peaks, slotEnergies, type ClipSummary, type FillKnowledge, type Montage } from '@bluster/core';
+import { peaks, type ClipSummary, type SeenMaterial } from '@bluster/core';
 import { ANALYSIS_RATE } from '@bluster/core/music/signal';
 import { lookAtFilm } from '@bluster/media/clip/film-look';
 import type { MediaProbe } from '@bluster/media/probe/probe';
@@ -28,18 +28,7 @@ export async function lookAtClips(
   return seen;
 }
 
-/** The montage with the best hit of each clip taken, where one was found. */
-export function withHits(montage: Montage, seen: ReadonlyMap<string, ClipSummary>): Montage {
-  const hits = bestHits(montage.footage, (id) => seen.get(id)?.hits ?? []);
-  return hits.length > 0 ? carryOut(montage, { do: 'takeHits', hits }) : montage;
-}
-
-/** What best match needs to know of the song, decoded already, and the footage. */
-export async function matchKnowledge(montage: Montage, wav: string, seen: ReadonlyMap<string, ClipSummary>): Promise<FillKnowledge> {
-  const outline = peaks({ samples: await hearAll(wav), rate: ANALYSIS_RATE });
-  const looks = montage.footage.flatMap((item) => {
-    const summary = seen.get(item.assetId);
-    return summary ? clipLooks(item, summary) : [];
-  });
-  return { energy: slotEnergies(montage, outline), looks: Object.fromEntries(looks) };
+/** What was seen in the clips and is heard in the song, decoded already. */
+export async function seenMaterial(wav: string, seen: ReadonlyMap<string, ClipSummary>): Promise<SeenMaterial> {
+  return { peaks: peaks({ samples: await hearAll(wav), rate: ANALYSIS_RATE }), clips: Object.fromEntries(seen) };
 }

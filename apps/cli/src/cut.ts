@@ -9,6 +9,8 @@ import {
   carryOut,
   emptyMontage,
   fill,
+  firstCut,
+  knowledgeFrom,
   ORDERS,
   readMarks,
   type FillOrder,
@@ -17,14 +19,16 @@ import {
   type FootageItem,
   type FrameRate,
   type Montage,
+  type SeenMaterial,
   type PegRule,
+  withFoundHits,
 } from '@bluster/core';
 import { renderFilm } from '@bluster/media/film/film';
 import { photoFocus, photoKindOf, preparePhoto } from '@bluster/media/photo/photo';
 import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { WavFile, soundToWav } from '@bluster/media/sound/sound';
 import { findBeats } from './beats.ts';
-import { lookAtClips, matchKnowledge, withHits } from './best-match.ts';
+import { lookAtClips, seenMaterial } from './best-match.ts';
 import { decodeSong, existing } from './song-file.ts';
 import { InputError } from './usage.ts';
 
@@ -116,14 +120,22 @@ export async function cut(options: CutOptions): Promise<void> {
         : carryOut(montage, { do: 'takeBeatTimes', times: marking.marks.map((m) => m.time), metre: 4 });
     } else montage = carryOut(montage, { do: 'takeDetection', detection: detection! });
     montage = carryOut(montage, { do: 'addFootage', items: materials.map((m) => m.item) });
-    montage = carryOut(montage, { do: 'hangByRule', rule: options.every });
-    const filling = { ...FILL_DEFAULTS, order: options.order, seed: options.seed, tooShort: 'next' } as const;
-    if (ORDERS[options.order].matches) {
+    const look = async (): Promise<SeenMaterial> => {
       const clips = materials.flatMap(({ item, path, media }) => (media ? [{ ...item, path, media }] : []));
-      const seen = await lookAtClips(clips, scratch, say);
-      montage = withHits(montage, seen);
-      montage = fill(montage, filling, await matchKnowledge(montage, wav, seen));
-    } else montage = fill(montage, filling);
+      return seenMaterial(wav, await lookAtClips(clips, scratch, say));
+    };
+    const { every, order, seed } = options;
+    if (every.kind === 'pace' && (order === 'match' || order === 'story')) {
+      const made = firstCut(montage, { ...every, seed, order }, await look());
+      montage = made.montage;
+      made.said.forEach(say);
+    } else {
+      montage = carryOut(montage, { do: 'hangByRule', rule: every });
+      const filling = { ...FILL_DEFAULTS, order, seed, tooShort: 'next' } as const;
+      const seen = ORDERS[order].matches ? await look() : null;
+      if (seen) montage = withFoundHits(montage, seen);
+      montage = fill(montage, filling, seen ? knowledgeFrom(montage, seen) : undefined);
+    }
     const score = scoreOf(montage);
     say(`${score.slots.length} slots, ${score.frames} frames`);
 

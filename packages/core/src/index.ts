@@ -102,7 +102,8 @@ export { type CutPlace, markBeside, nearestFreeMark } from './shots/trim-command
 export { clipLooks } from './fill/clip-looks.ts';
 export { candidateKey, FILL_DEFAULTS, type FillKnowledge, type FillOptions, type SelectLook } from './fill/fill-options.ts';
 export { fill, type FillCounts, type FillPlan, planFill, takePlan } from './fill/fill.ts';
-export { type GapRemedy, gapsOf } from './fill/gaps.ts';
+export { knowledgeFrom, type SeenMaterial, withFoundHits } from './fill/seen-material.ts';
+export { type GapRemedy, gapsOf, withGapsClosed } from './fill/gaps.ts';
 export { FILL_ORDERS, type FillOrder, ORDERS } from './fill/orders/all.ts';
 export { planSettle, SETTLE_DEFAULTS, type SettledCut, type SettleOptions, type SettlePlan } from './settle/settle.ts';
 export { varietyOf } from './settle/variety.ts';
@@ -112,7 +113,7 @@ export { type Dressing, DressingError, readDressing } from './finish/dressings/d
 export { DRESSINGS } from './finish/dressings/all.ts';
 export { dressingOf } from './finish/dressings/dressing-of.ts';
 export { type CarriedOver, carriedOver, type CarryWish, type LeftOver } from './carry/carry-over.ts';
-export { firstCut, type FirstCut, type FirstCutWish, type FoundHits } from './first-cut/first-cut.ts';
+export { firstCut, type FirstCut, type FirstCutWish } from './first-cut/first-cut.ts';
 export { paceFor } from './first-cut/pegs-at-pace.ts';
 export { LONGEST_NOTE, readTemplate, type ShippedTemplate, TemplateError, templateOf, writeTemplate } from './templates/template.ts';
 export type { Matching, Reach } from './carry/match-stretches.ts';

@@ -99,9 +99,15 @@ export class AssetPreparation implements OnModuleInit {
     return null;
   }
 
-  private async nextTurn(kind: 'look' | 'proxy', { id, projectId }: AssetEntity, { payload }: JobEntity, signal: AbortSignal): Promise<void> {
+  private async nextTurn(
+    kind: 'look' | 'proxy',
+    { id, projectId }: AssetEntity,
+    { payload }: JobEntity,
+    signal: AbortSignal,
+  ): Promise<void> {
     signal.throwIfAborted();
-    if (!(await this.jobs.isUnderWay(kind, (other) => other.payload['assetId'] === id))) await this.jobs.add(projectId, kind, { ...payload });
+    if (!(await this.jobs.isUnderWay(kind, (other) => other.payload['assetId'] === id)))
+      await this.jobs.add(projectId, kind, { ...payload });
   }
 
   /** Counts a clip's frames and makes a rough filmstrip, where that takes a moment: it can be cut from then on. */

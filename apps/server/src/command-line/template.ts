@@ -3,15 +3,14 @@ import { basename, join } from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import {
   ANALYSIS_RATE,
-  bestHits,
   carriedOver,
   carryOut,
-  clipLooks,
   detectIn,
   FILL_DEFAULTS,
   FILL_ORDERS,
   fill,
   isRefusal,
+  knowledgeFrom,
   footageItem,
   ORDERS,
   OnsetMeter,
@@ -20,11 +19,12 @@ import {
   Refusal,
   scoreOf,
   shortClock,
-  slotEnergies,
   type FillKnowledge,
   type FillOrder,
   type Montage,
   type Reach,
+  type SeenMaterial,
+  withFoundHits,
 } from '@bluster/core';
 import { hearAll, hearSound } from '@bluster/media/sound/sound';
 import type { ClipLook } from '@bluster/wire';
@@ -137,11 +137,10 @@ async function seen(app: NestExpressApplication, montage: Montage, song: string)
   const looks = new Map<string, ClipLook>();
   for (const { assetId, kind } of montage.footage)
     if (kind === 'clip') looks.set(assetId, JSON.parse(await readFile(files.path(assetId, 'look'), 'utf8')) as ClipLook);
-  const hits = bestHits(montage.footage, (id) => looks.get(id)?.hits ?? []);
-  const withHits = hits.length > 0 ? carryOut(montage, { do: 'takeHits', hits }) : montage;
   const outline = peaks({ samples: await hearAll(song), rate: ANALYSIS_RATE });
-  const known = withHits.footage.flatMap((item) => (looks.has(item.assetId) ? clipLooks(item, looks.get(item.assetId)!) : []));
-  return { montage: withHits, knowledge: { energy: slotEnergies(withHits, outline), looks: Object.fromEntries(known) } };
+  const known: SeenMaterial = { peaks: outline, clips: Object.fromEntries(looks) };
+  const withHits = withFoundHits(montage, known);
+  return { montage: withHits, knowledge: knowledgeFrom(withHits, known) };
 }
 
 /** Fills a template with footage, over another song where one is given, and makes films of it. */

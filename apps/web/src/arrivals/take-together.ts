@@ -6,7 +6,11 @@ import { keepWords } from './waiting-words.ts';
 export function sortedInWords({ song, footage, words }: SortedFiles, waits: boolean): string {
   const count = footage.length;
   const parts = [
-    ...(song ? [`${song.name} is the song.`] : waits ? ['No song was among them: choose one of yours, or one that comes with Bluster.'] : []),
+    ...(song
+      ? [`${song.name} is the song.`]
+      : waits
+        ? ['No song was among them: choose one of yours, or one that comes with Bluster.']
+        : []),
     ...(count > 0 ? [`${count} ${count === 1 ? 'file goes' : 'files go'} to the footage.`] : []),
     ...(words.length > 0 ? [`${words.map((w) => w.name).join(', ')}: its lines become cues once the song is marked.`] : []),
   ];

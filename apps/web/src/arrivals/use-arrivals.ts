@@ -97,7 +97,8 @@ export function useArrivals(projectId: string): void {
     const { song, footage, sounds, faces } = montageNow();
     const here = new Set([song, ...footage, ...sounds, ...faces].map((item) => item?.assetId));
     const fresh = [...assets.values()].filter(
-      (a) => a.awaits && !here.has(a.id) && !handled.has(a.id) && (a.state === 'ready' || (a.state === 'working' && a.info.strip !== undefined)),
+      (a) =>
+        a.awaits && !here.has(a.id) && !handled.has(a.id) && (a.state === 'ready' || (a.state === 'working' && a.info.strip !== undefined)),
     );
     if (fresh.length === 0) return;
     for (const { id } of fresh) handled.add(id);

@@ -69,13 +69,19 @@ export function FootagePage(): React.JSX.Element {
     async (files: readonly File[]) => {
       const words = files.filter((file) => WORDS.test(file.name));
       // While there is no song, one may be among them.
-      const sorted = noSong ? await sortFiles(files, askSong) : { song: null, footage: files.filter((file) => !words.includes(file)), words };
+      const sorted = noSong
+        ? await sortFiles(files, askSong)
+        : { song: null, footage: files.filter((file) => !words.includes(file)), words };
       takeTogether(projectId, sorted);
       if (sorted.song || words.length > 0) toast(sortedInWords(sorted, noSong), { duration: 10_000 });
     },
     [projectId, noSong],
   );
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => void onDrop(files), noClick: true, noKeyboard: true });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (files) => void onDrop(files),
+    noClick: true,
+    noKeyboard: true,
+  });
 
   const { footage } = montage;
   const uses = useMemo(() => usesOf(montage), [montage]);

@@ -23,7 +23,9 @@ let atHand: Worker | null = new PictureWorker();
 /** What the picture can be painted from: previews, and filmstrips while those are being made. */
 function knownAssets(assets: readonly Asset[]): ToPicture {
   const strips = assets.flatMap(({ id, state, info }) =>
-    state === 'working' && info.strip ? [[id, { pictures: info.strip.pictures, every: info.strip.every, rough: info.strip.rough === true }] as const] : [],
+    state === 'working' && info.strip
+      ? [[id, { pictures: info.strip.pictures, every: info.strip.every, rough: info.strip.rough === true }] as const]
+      : [],
   );
   return { do: 'assets', ready: assets.filter((a) => a.state === 'ready').map((a) => a.id), strips: Object.fromEntries(strips) };
 }

@@ -11,6 +11,7 @@ import { playbackActions } from '../playback/actions.ts';
 import { scoreActions } from '../score/actions.ts';
 import { screenActions } from '../screen/actions.ts';
 import { songActions } from '../song/actions.ts';
+import { useGuide } from './guide.ts';
 import { pictureBack } from '../workbench/picture-size.ts';
 
 const everything = actionsIn(VIEWS, 'Everything');
@@ -45,6 +46,7 @@ export function useActions(projectId: string, open: { palette: () => void; keys:
       ...OWN,
       everything('palette', 'Find an action', 'mod+k', open.palette),
       everything('keys', 'All keys', '?', open.keys),
+      everything('guide', 'Say what comes next, or not', undefined, () => useGuide.setState((s) => ({ shown: !s.shown }))),
       everything('theme', 'Day or night theme', undefined, turn),
       ...VIEWS.map((view, i) =>
         goes(

@@ -22,6 +22,7 @@ import { useActions } from './actions.ts';
 import { CommandPalette } from './command-palette.tsx';
 import { ConflictDialog } from './conflict-dialog.tsx';
 import { montageNow, useEditor } from '../document/editor.ts';
+import { GuideLine } from './guide-line.tsx';
 import { KeysDialog } from './keys-dialog.tsx';
 import { LoadingView } from './loading-view.tsx';
 import { TopBar } from './top-bar.tsx';
@@ -183,13 +184,14 @@ function OpenProject({ projectId, name }: { projectId: string; name: string }): 
   );
   const rows = useRef<ImperativePanelGroupHandle>(null);
   return (
-    <div className="grid h-full grid-rows-[52px_minmax(0,1fr)]">
+    <div className="grid h-full grid-rows-[52px_auto_minmax(0,1fr)]">
       {actions
         .filter((a) => a.keys)
         .map((action) => (
           <Hotkey key={action.id} action={action} lives={livesHere(action)} />
         ))}
       <TopBar projectId={projectId} name={name} onKeys={() => setKeys(true)} />
+      <div>{here && <GuideLine projectId={projectId} view={here} />}</div>
       <PanelGroup ref={rows} direction="vertical" autoSaveId="loupe-rows">
         <Panel id="view" order={1} minSize={40}>
           {view}

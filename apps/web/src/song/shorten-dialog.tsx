@@ -24,12 +24,16 @@ const USUAL_WISH_S = 30;
 /** How much is played before and after a join, seconds. */
 const AROUND_JOIN_S = 4;
 
-/** Ways to bring the song to a wished length: heard, compared, adjusted by bars, and taken. */
-export function ShortenDialog({ onClose }: { onClose: () => void }): React.JSX.Element {
+/** Ways to bring the song to a wished length: heard, compared, adjusted by bars, and taken. @param wish seconds, where one is proposed */
+export function ShortenDialog({ wish, onClose }: { wish?: number | undefined; onClose: () => void }): React.JSX.Element {
   const montage = useMontage();
   const song = montage.song!;
   const [wished, setWished] = useState<number | null>(
-    song.length > USUAL_WISH_S ? USUAL_WISH_S : Math.max(SHORTEST_ARRANGED_S, Math.floor(song.length / 2)),
+    wish !== undefined && wish < song.length
+      ? wish
+      : song.length > USUAL_WISH_S
+        ? USUAL_WISH_S
+        : Math.max(SHORTEST_ARRANGED_S, Math.floor(song.length / 2)),
   );
   const [proposals, setProposals] = useState<readonly Proposal[] | null>(null);
   const [chosen, setChosen] = useState(0);

@@ -90,7 +90,11 @@ export function SongPage(): React.JSX.Element {
       setTaking(null);
     }
   };
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => void onDrop(files), noClick: true, noKeyboard: true });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (files) => void onDrop(files),
+    noClick: true,
+    noKeyboard: true,
+  });
   const hung = replacing ? hungInWords(montage) : null;
   const takeOther = (takeAlong: boolean): void => {
     useAlong.setState({ projectId: takeAlong ? projectId : null });
@@ -116,7 +120,9 @@ export function SongPage(): React.JSX.Element {
       <input {...getInputProps()} aria-label="Song file" data-testid="song-input" />
       {isDragActive && (
         <div className="absolute inset-2 z-30 grid place-items-center rounded-xl border-2 border-dashed border-spruce bg-paper/90 text-base font-semibold">
-          {song ? 'Drop another song here; what comes with it goes where it belongs' : 'Drop the song here, with footage and captions if you like'}
+          {song
+            ? 'Drop another song here; what comes with it goes where it belongs'
+            : 'Drop the song here, with footage and captions if you like'}
         </div>
       )}
       {(busy ?? failed) && (

@@ -1,4 +1,6 @@
 import { useState } from 'react';
+import { useLocation } from 'react-router';
+import type { SongVisit } from '../interface/song-visit.ts';
 import { toast } from 'sonner';
 import { LONGEST_FADE_S, pulse, shortClock, trimPieces, type Montage } from '@bluster/core';
 import { Button } from '../interface/button.tsx';
@@ -199,7 +201,9 @@ function SongLength(): React.JSX.Element {
   const montage = useMontage();
   const song = montage.song!;
   const { run } = useEditor.getState();
-  const [shortening, setShortening] = useState(false);
+  // Whoever comes to make it shorter finds the ways to do it open.
+  const { state } = useLocation() as { state: SongVisit | null };
+  const [shortening, setShortening] = useState(state?.shortenTo !== undefined);
   return (
     <div className="space-y-2">
       <div className="flex items-center justify-between">
@@ -252,7 +256,7 @@ function SongLength(): React.JSX.Element {
           Make it shorter…
         </Button>
       </div>
-      {shortening && <ShortenDialog onClose={() => setShortening(false)} />}
+      {shortening && <ShortenDialog wish={state?.shortenTo} onClose={() => setShortening(false)} />}
     </div>
   );
 }

@@ -5,6 +5,8 @@ import { Choice } from '../interface/choice.tsx';
 import { Key } from '../interface/key.tsx';
 import { usePlayer } from '../playback/use-player.ts';
 import { useEditor, useMontage } from '../document/editor.ts';
+import { TapLessonPanel } from './tap-lesson-panel.tsx';
+import { useTapLesson } from './tap-lesson.ts';
 import { CalibrationDialog } from './calibration-dialog.tsx';
 import { useListening } from '../marking/listening.ts';
 import { countFromLoneBar, forgetPass, takeOffLateness, takeTap, useTapPass } from './tapping.ts';
@@ -17,6 +19,7 @@ export function TapPad(): React.JSX.Element {
   const { playing } = usePlayer();
   const { taps, last, noticed, lone } = useTapPass();
   const { lateness, spread, way, place } = useTapSettings();
+  const lesson = useTapLesson((state) => state.on);
   const montage = useMontage();
   const [kind, setKind] = useState<MarkKind>('beat');
   const [calibrating, setCalibrating] = useState(false);
@@ -56,6 +59,7 @@ export function TapPad(): React.JSX.Element {
           </label>
         ))}
       </p>
+      {lesson && <TapLessonPanel />}
       {noticed && (
         <div className="mt-2 rounded-md border border-gold/60 bg-paper p-2 text-[12px]" role="status" data-testid="noticed">
           <p>
@@ -131,9 +135,19 @@ export function TapPad(): React.JSX.Element {
             ? 'lateness not measured yet'
             : `lateness ${Math.round(lateness * 1000)} ± ${Math.round(spread * 1000)} ms taken off`}
         </span>
-        <Button onClick={() => setCalibrating(true)} hint="Tap along with clicks, so that this computer's lateness is known">
-          Calibrate…
-        </Button>
+        <span className="flex gap-1.5">
+          {!lesson && (
+            <Button
+              onClick={() => useTapLesson.setState({ on: true, taps: [] })}
+              hint="The keys one after the other, and how good your taps are"
+            >
+              Learn
+            </Button>
+          )}
+          <Button onClick={() => setCalibrating(true)} hint="Tap along with clicks, so that this computer's lateness is known">
+            Calibrate…
+          </Button>
+        </span>
       </p>
       {calibrating && <CalibrationDialog onClose={() => setCalibrating(false)} />}
       <FirstUnnamedCue />

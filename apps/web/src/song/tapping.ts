@@ -5,6 +5,7 @@ import { player } from '../playback/player.ts';
 import { montageNow, useEditor } from '../document/editor.ts';
 import { useListening } from '../marking/listening.ts';
 import { useTapSettings } from '../playback/tap-settings.ts';
+import { takeLessonTap, useTapLesson } from './tap-lesson.ts';
 
 /** Taps of one run of playing. */
 interface TapPass {
@@ -55,6 +56,10 @@ export function takeTap(kind: MarkKind, eventMs: number): number | null {
   const { way, window, place } = useTapSettings.getState();
   const montage = montageNow();
   const time = heardSongMoment(eventMs);
+  if (useTapLesson.getState().on) {
+    takeLessonTap(montage, kind, time);
+    return time;
+  }
   const raw: MarkTap = { time, kind };
   const tap = way === 'onset' && kind !== 'cue' ? drawnToOnsets([raw], strongOnsets(montage), window)[0]! : raw;
   const { taps } = useTapPass.getState();

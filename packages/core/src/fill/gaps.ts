@@ -79,3 +79,20 @@ export function withoutGaps(montage: Montage, startPegs: readonly string[], reme
   const shots = new Map(able.map(({ slot }) => [slot.placed!.shot.id, covering(slot, remedy)!]));
   return { ...montage, shots: montage.shots.map((s) => shots.get(s.id) ?? s) };
 }
+
+/** In which order what is missing is made up for: what is seen least first. */
+const IN_ORDER: readonly GapRemedy[] = ['handles', 'slow', 'fill', 'hold', 'reach-over'];
+
+/** Gaps closed one way after the other, as far as each goes. @returns the same montage where there is none */
+export function withGapsClosed(montage: Montage): Montage {
+  return IN_ORDER.reduce((m, remedy) => {
+    const able = gapsOf(m).filter((g) => g.remedies.includes(remedy));
+    return able.length === 0
+      ? m
+      : withoutGaps(
+          m,
+          able.map((g) => g.slot.start.id),
+          remedy,
+        );
+  }, montage);
+}

@@ -3,12 +3,15 @@ import fc from 'fast-check';
 import { carryOut } from '../commands/carry-out.ts';
 import type { Mark, Montage } from '../document/montage.ts';
 import { readMontage } from '../document/read-montage.ts';
-import { candidateKey, type FillKnowledge } from '../fill/fill-options.ts';
+import type { ClipSummary } from '../footage/clip-summary.ts';
+import type { ProposedHit } from '../footage/hits.ts';
+import type { Peaks } from '../music/peaks.ts';
+import type { SeenMaterial } from '../fill/seen-material.ts';
 import { gapsOf } from '../fill/gaps.ts';
 import { sourceFrame } from '../score/placed-shot.ts';
 import { scoreOf } from '../score/score.ts';
 import { sampleClip, sampleMontage, samplePhoto } from '../testing/sample-montage.ts';
-import { firstCut, type FirstCutWish, type FoundHits } from './first-cut.ts';
+import { firstCut, type FirstCutWish } from './first-cut.ts';
 
 const WISH: FirstCutWish = { lively: 0.5, free: 0.4, seed: 1, order: 'match' };
 const CLIPS = ['a', 'b', 'c', 'd', 'e'];
@@ -21,20 +24,40 @@ function bare(): Montage {
   return { ...m, marks: [...m.marks, drop].sort((a, b) => a.time - b.time), song: { ...m.song!, sections } };
 }
 
-/** Clips that move the more the later they come; energy as the sections have it. */
-const KNOWN: FillKnowledge = {
-  energy: {},
-  looks: Object.fromEntries(
-    CLIPS.map((id, i) => [candidateKey(id, 'whole'), { movement: i / 4, brightness: 0.5, sharpness: 0.5, colours: [] }]),
+const RATE = 20;
+
+/** An outline of a song that is as full as is said of each moment. */
+function outlineOf(seconds: number, full: (time: number) => number): Peaks {
+  const all = Float32Array.from({ length: seconds * RATE }, (_, i) => full(i / RATE));
+  return { perSecond: RATE, all, low: all, mid: all, high: all };
+}
+
+/** A clip in which as much moves from its first frame to its last. */
+function summaryOf(seconds: number, movement: number): ClipSummary {
+  const curve = (value: number): number[] => Array<number>(seconds * RATE).fill(Math.round(255 * value));
+  const curves = { movementCurve: curve(movement), brightnessCurve: curve(0.5), sharpnessCurve: curve(0.5) };
+  const alike = { version: 1, frames: 30 * seconds, curveRate: RATE, brightness: 0.5, sharpness: 0.5, colours: [], changes: [] } as const;
+  return { ...alike, ...curves, movement, hits: [] };
+}
+
+const hit = (frame: number, reason: ProposedHit['reason'], strength: number): ProposedHit => ({ frame, reason, strength });
+
+/** Clips that move the more the later they come, and have hits; an outline as full as the sections are. */
+const SEEN: SeenMaterial = {
+  peaks: outlineOf(60, (time) => [0.1, 0.9, 0.4][Math.floor(time / 20)]!),
+  clips: Object.fromEntries(
+    CLIPS.map((id, i) => [
+      id,
+      {
+        ...summaryOf(6, i / 4),
+        hits: id === 'b' ? [hit(90, 'jump', 0.4)] : id === 'c' ? [hit(60, 'bang', 0.9)] : [],
+      },
+    ]),
   ),
-};
-const HITS: FoundHits = {
-  b: [{ frame: 90, reason: 'jump', strength: 0.4 }],
-  c: [{ frame: 60, reason: 'bang', strength: 0.9 }],
 };
 
 test('the whole of it is filled, the clearest hit falls on the drop, the end fades, and it is said', () => {
-  const { montage, said } = firstCut(bare(), WISH, HITS, KNOWN);
+  const { montage, said } = firstCut(bare(), WISH, SEEN);
   expect(readMontage(JSON.parse(JSON.stringify(montage)))).toEqual(montage);
   expect(gapsOf(montage)).toEqual([]);
   const { slots } = scoreOf(montage);
@@ -48,7 +71,7 @@ test('the whole of it is filled, the clearest hit falls on the drop, the end fad
 });
 
 test('quiet music has longer slots than full music', () => {
-  const { montage } = firstCut(bare(), { ...WISH, free: 0.1 }, HITS, KNOWN);
+  const { montage } = firstCut(bare(), { ...WISH, free: 0.1 }, SEEN);
   const mean = (from: number, to: number): number => {
     const inside = scoreOf(montage).slots.filter((s) => s.start.time >= from - 0.1 && s.start.time < to - 0.1);
     return inside.reduce((sum, s) => sum + s.length, 0) / inside.length;
@@ -57,24 +80,49 @@ test('quiet music has longer slots than full music', () => {
   expect(mean(0, 18)).toBeGreaterThan(2 * mean(20, 40));
 });
 
+test('what moves most hangs where the music is fullest, whatever slots the pace made', () => {
+  const { montage } = firstCut(bare(), { ...WISH, free: 0.1 }, SEEN);
+  const moved = (from: number, to: number): number => {
+    const inside = scoreOf(montage).slots.filter((s) => s.start.time >= from - 0.1 && s.start.time < to - 0.1);
+    const known = inside.flatMap((s) => SEEN.clips[s.placed!.item.assetId]?.movement ?? []);
+    return known.reduce((sum, m) => sum + m, 0) / known.length;
+  };
+  expect(moved(20, 40)).toBeGreaterThan(moved(0, 20) + 0.1);
+});
+
+test('clips that were only glanced at are matched by what is guessed of them', () => {
+  const guessed = Object.fromEntries(CLIPS.map((id, i) => [id, { movement: i / 4, brightness: 0.5, sharpness: 0.5, colours: [] }]));
+  const { montage } = firstCut(bare(), WISH, { ...SEEN, clips: {}, guessed });
+  expect(gapsOf(montage)).toEqual([]);
+  expect(scoreOf(montage).slots[0]!.placed!.item.assetId).toBe('a');
+});
+
+test('a song that is far too long for the footage is said to be, with the length that would do', () => {
+  expect(firstCut(bare(), WISH, SEEN).betterLength).toBeNull();
+  const little = { ...bare(), footage: bare().footage.slice(0, 2) };
+  const { betterLength, said } = firstCut(little, WISH, SEEN);
+  expect(betterLength).toBe(18);
+  expect(said.join(' ')).toContain('5 times as long as the footage');
+});
+
 test('the same wish makes the same cut, another seed another one', () => {
-  const cut = (seed: number): unknown => firstCut(bare(), { ...WISH, seed }, HITS, KNOWN).montage;
+  const cut = (seed: number): unknown => firstCut(bare(), { ...WISH, seed }, SEEN).montage;
   expect(cut(3)).toEqual(cut(3));
   expect(cut(3)).not.toEqual(cut(4));
 });
 
 test('in story order, what comes first is seen first', () => {
-  const { montage, said } = firstCut(bare(), { ...WISH, order: 'story' }, HITS, KNOWN);
+  const { montage, said } = firstCut(bare(), { ...WISH, order: 'story' }, SEEN);
   const seen = scoreOf(montage).slots.map((s) => s.placed!.item.assetId);
   expect([...new Set(seen)]).toEqual(['a', 'b', 'c', 'd', 'e', 'p']);
   expect(said).toContain('The footage hangs in story order.');
 });
 
 test('what is locked stays, the rest is rolled again', () => {
-  const first = firstCut(bare(), WISH, HITS, KNOWN).montage;
+  const first = firstCut(bare(), WISH, SEEN).montage;
   const liked = scoreOf(first).slots[2]!;
   const locked = carryOut(first, { do: 'lockShots', ids: [liked.placed!.shot.id], locked: true });
-  const again = firstCut(locked, { ...WISH, lively: 0.9, seed: 9 }, HITS, KNOWN).montage;
+  const again = firstCut(locked, { ...WISH, lively: 0.9, seed: 9 }, SEEN).montage;
   const there = scoreOf(again).slots.find((s) => s.placed?.shot.id === liked.placed!.shot.id)!;
   expect([there.start.frame, there.frames, there.placed!.shot.sourceIn]).toEqual([
     liked.start.frame,
@@ -91,7 +139,7 @@ describe('what it lacks is said', () => {
     ['no footage', { footage: [] }, 'needs footage'],
     ['no marks', { marks: [] }, 'needs marks'],
   ] as const)('%s', (_, without, sentence) => {
-    expect(() => firstCut({ ...bare(), ...without }, WISH, {})).toThrow(sentence);
+    expect(() => firstCut({ ...bare(), ...without }, WISH, SEEN)).toThrow(sentence);
   });
 });
 
@@ -99,7 +147,7 @@ test('whatever is wished, nothing is left empty', () => {
   const part = fc.double({ min: 0, max: 1, noNaN: true });
   fc.assert(
     fc.property(part, part, fc.integer({ min: 0, max: 500 }), fc.constantFrom('match', 'story'), (lively, free, seed, order) => {
-      expect(gapsOf(firstCut(bare(), { lively, free, seed, order }, HITS, KNOWN).montage)).toEqual([]);
+      expect(gapsOf(firstCut(bare(), { lively, free, seed, order }, SEEN).montage)).toEqual([]);
     }),
     { numRuns: 40 },
   );

@@ -4,10 +4,8 @@ import { clipLength, WHOLE_CLIP } from '../document/footage-item.ts';
 import type { Montage } from '../document/montage.ts';
 import { fill } from '../fill/fill.ts';
 import { candidateKey, FILL_DEFAULTS, type FillKnowledge, type FillOptions } from '../fill/fill-options.ts';
-import { gapsOf, withoutGaps, type GapRemedy } from '../fill/gaps.ts';
-import { bestHits } from '../footage/best-hits.ts';
-import type { ProposedHit } from '../footage/hits.ts';
-import { footageCommands } from '../footage/commands.ts';
+import { knowledgeFrom, withFoundHits, type SeenMaterial } from '../fill/seen-material.ts';
+import { withGapsClosed } from '../fill/gaps.ts';
 import { finishCommands } from '../finish/commands.ts';
 import { framesPerSecond } from '../time/rate.ts';
 import { arrangedLength } from '../music/arrangement.ts';
@@ -15,9 +13,6 @@ import { scoreOf, type Slot } from '../score/score.ts';
 import { shotCommands } from '../shots/shot-commands.ts';
 import { songCommands } from '../song/commands.ts';
 import { varietyOf } from '../settle/variety.ts';
-
-/** The hits that were found in each clip, the best first, by its asset. */
-export type FoundHits = Readonly<Record<string, readonly ProposedHit[]>>;
 
 /** What a first cut follows from, besides the montage. */
 export interface FirstCutWish extends CutWish {
@@ -28,6 +23,8 @@ export interface FirstCutWish extends CutWish {
 export interface FirstCut {
   readonly montage: Montage;
   readonly said: readonly string[];
+  /** how long the song had better be for this footage, seconds; null where it is not far too long */
+  readonly betterLength: number | null;
 }
 
 /** The same clip comes again after so many slots at the earliest, where there are enough of them. */
@@ -39,27 +36,13 @@ const FADE_OUT_S = 1.5;
 const ON_DROP_S = 0.05;
 /** A song that is so many times longer than all that is worth using is better made shorter. */
 const FAR_TOO_LONG = 3;
+/** A song this many times as long as the footage shows each clip about twice, seconds at the least. */
+const WELL_FED = 1.5;
+const SHORTEST_SONG_S = 15;
 /** How a photo counts, seconds. */
 const PHOTO_S = 3;
 /** How clear a hit counts that somebody set. */
 const BY_HAND = 0.8;
-/** In which order what is missing is made up for. */
-const REMEDIES: readonly GapRemedy[] = ['handles', 'slow', 'fill', 'hold', 'reach-over'];
-
-/** Gaps closed one way after the other, as far as each goes. */
-function closed(montage: Montage): Montage {
-  return REMEDIES.reduce((m, remedy) => {
-    const able = gapsOf(m).filter((g) => g.remedies.includes(remedy));
-    return able.length === 0
-      ? m
-      : withoutGaps(
-          m,
-          able.map((g) => g.slot.start.id),
-          remedy,
-        );
-  }, montage);
-}
-
 /** The calmest of the footage by what is known of it, photos last; null where nothing is known. */
 function calmest(montage: Montage, { looks }: FillKnowledge, besides: ReadonlySet<string>): string | null {
   const known = montage.footage.flatMap((item) => {
@@ -73,14 +56,14 @@ function calmest(montage: Montage, { looks }: FillKnowledge, besides: ReadonlySe
 /** The hit that is clearest and in the clip that moves most; undefined where none was found. */
 function clearestHit(
   montage: Montage,
-  found: FoundHits,
+  { clips }: SeenMaterial,
   { looks }: FillKnowledge,
 ): { assetId: string; selectId: string; name: string } | undefined {
   const all = montage.footage.flatMap(({ assetId, name, rate, selects }) =>
     selects.flatMap(({ id, hit }) => {
       if (hit === null) return [];
       const frame = Math.round(hit * framesPerSecond(rate));
-      const strength = found[assetId]?.find((p) => p.frame === frame)?.strength ?? BY_HAND;
+      const strength = clips[assetId]?.hits.find((p) => p.frame === frame)?.strength ?? BY_HAND;
       const movement = looks[candidateKey(assetId, id)]?.movement ?? looks[candidateKey(assetId, WHOLE_CLIP)]?.movement ?? 0;
       return [{ assetId, selectId: id, name, clear: strength * (0.5 + movement) }];
     }),
@@ -112,17 +95,14 @@ function dropSlot(montage: Montage): Slot | undefined {
 /**
  * A first cut: hits are taken, pegs hung by the music's pace, slots filled, what is missing made up for, photos set moving and
  * the end faded out. Shots that are locked stay, and so do the pegs that hold them.
- * @param found hits of the clips; taken where a select has none of its own
- * @param knowledge what is known of the song and the footage, for the best match
+ * @param seen what is known of the song and the footage, for hits and the best match
  * @throws CommandError where there is no song, no mark or no footage
  */
-export function firstCut(montage: Montage, wish: FirstCutWish, found: FoundHits, knowledge?: FillKnowledge): FirstCut {
+export function firstCut(montage: Montage, wish: FirstCutWish, seen: SeenMaterial): FirstCut {
   if (!montage.song) throw new CommandError('A first cut needs a song. Choose one under Song.');
   if (montage.footage.length === 0) throw new CommandError('A first cut needs footage. Bring some in under Footage.');
   const said: string[] = [];
-  const hits = bestHits(montage.footage, (id) => found[id] ?? []);
-  let m = hits.length > 0 ? footageCommands.takeHits.carryOut(montage, { hits }) : montage;
-  m = withPegsAtPace(m, wish);
+  let m = withPegsAtPace(withFoundHits(montage, seen), wish);
   const { slots } = scoreOf(m);
   const drops = slots.filter((s) => s.start.mark?.kind === 'drop').length;
   const shortest = Math.min(...slots.map((s) => s.length));
@@ -131,7 +111,8 @@ export function firstCut(montage: Montage, wish: FirstCutWish, found: FoundHits,
     `${slots.length} slots, from ${shortest.toFixed(1)} to ${longest.toFixed(1)} s: longer where the music is quiet, shorter where it is full${drops > 0 ? ', and a cut on every drop' : ''}.`,
   );
 
-  const matches = wish.order === 'match' && knowledge !== undefined;
+  const matches = wish.order === 'match';
+  const knowledge = knowledgeFrom(m, seen);
   const apart = Math.min(APART, Math.max(1, Math.floor(m.footage.length / 2)));
   const options: FillOptions = {
     ...FILL_DEFAULTS,
@@ -154,7 +135,7 @@ export function firstCut(montage: Montage, wish: FirstCutWish, found: FoundHits,
       ),
     );
     if (calm !== null && shows(opening) !== calm) m = hungIn(m, opening, calm);
-    const strongest = clearestHit(m, found, knowledge);
+    const strongest = clearestHit(m, seen, knowledge);
     const first = dropSlot(m);
     if (strongest && first) {
       m = hungIn(m, first, strongest.assetId, { selectId: strongest.selectId, hit: true });
@@ -163,7 +144,7 @@ export function firstCut(montage: Montage, wish: FirstCutWish, found: FoundHits,
     said.push('What moves most hangs where the music is fullest; the opening is calm.');
   } else said.push('The footage hangs in story order.');
 
-  m = closed(m);
+  m = withGapsClosed(m);
   const end = scoreOf(m).slots.at(-1)!;
   if (end.placed && !end.placed.shot.locked && end.placed.item.kind === 'clip')
     m = { ...m, shots: m.shots.map((s) => (s.id === end.placed!.shot.id ? { ...s, whenShort: 'hold' } : s)) };
@@ -178,11 +159,12 @@ export function firstCut(montage: Montage, wish: FirstCutWish, found: FoundHits,
 
   const usable = m.footage.reduce((sum, item) => sum + (item.kind === 'photo' ? PHOTO_S : clipLength(item)), 0);
   const length = arrangedLength(m.song!.pieces);
-  if (length > FAR_TOO_LONG * usable)
+  const betterLength = length > FAR_TOO_LONG * usable ? Math.max(SHORTEST_SONG_S, Math.round(usable * WELL_FED)) : null;
+  if (betterLength !== null)
     said.push(
-      `The song is ${Math.round(length / usable)} times as long as the footage: make it shorter under Song, or clips come again and again.`,
+      `The song is ${Math.round(length / usable)} times as long as the footage, so clips come again and again: made ${betterLength} s long it would do.`,
     );
   const foretold = Math.round(100 * varietyOf(m).predictable);
   said.push(`The length of a slot can be foretold in ${foretold} of 100.`);
-  return { montage: m, said };
+  return { montage: m, said, betterLength };
 }

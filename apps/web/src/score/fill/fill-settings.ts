@@ -30,7 +30,7 @@ export const useFillSettings = create<FillSettings>((set, get) => ({
 }));
 
 /** First pegs of the slots that start in a section. */
-function slotsOfSection(montage: Montage, id: string): string[] {
+export function slotsOfSection(montage: Montage, id: string): string[] {
   const section = sectionStretch(montage, id);
   const { pieces } = montage.song!;
   const [a, b] = [toMontageTime(pieces, section?.from ?? 0) ?? 0, toMontageTime(pieces, (section?.to ?? 0) - 1e-3) ?? Infinity];

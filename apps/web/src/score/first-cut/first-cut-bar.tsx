@@ -1,11 +1,14 @@
-import { Dices, Sparkles, X } from 'lucide-react';
-import { useParams } from 'react-router';
+import { Dices, Lock, Scissors, Sparkles, X } from 'lucide-react';
+import { useNavigate, useParams } from 'react-router';
+import { scoreOf } from '@bluster/core';
 import { useAssets } from '../../api/use-project.ts';
 import { useEditor, useMontage } from '../../document/editor.ts';
 import { Button } from '../../interface/button.tsx';
 import { Choice } from '../../interface/choice.tsx';
 import { LiveSlider } from '../../interface/live-slider.tsx';
 import { player } from '../../playback/player.ts';
+import { slotsOfSection } from '../fill/fill-settings.ts';
+import type { SongVisit } from '../../interface/song-visit.ts';
 import { FIRST_WISH, rollCut, shownCut, takeCut, useFirstCuts } from './first-cuts.ts';
 
 /**
@@ -16,6 +19,7 @@ export function FirstCutBar(): React.JSX.Element | null {
   const { projectId = '' } = useParams();
   const montage = useMontage();
   const { assets } = useAssets(projectId);
+  const navigate = useNavigate();
   const state = useFirstCuts();
   const unmarked = useEditor((s) => s.history.now.marks.length === 0);
   const cuts = state.projectId === projectId ? state.cuts : [];
@@ -43,6 +47,8 @@ export function FirstCutBar(): React.JSX.Element | null {
   }
   const shown = shownCut(cuts, montage);
   const said = (shown ?? cuts.at(-1))!.said;
+  const shorter = shown?.betterLength ?? null;
+  const visit: SongVisit = shorter === null ? {} : { shortenTo: shorter };
   const again = (to: Partial<typeof wish>): void => void rollCut(projectId, assets, to, 'in its place');
   return (
     <section className="mx-4 mb-2 rounded-lg border border-edge bg-paper px-4 py-2" aria-label="First cut" data-testid="first-cut">
@@ -64,7 +70,16 @@ export function FirstCutBar(): React.JSX.Element | null {
           ]}
           onChoose={(order) => again({ order })}
         />
+        <KeptSections />
         <span className="ml-auto flex items-center gap-1">
+          {shorter !== null && (
+            <Button
+              onClick={() => void navigate('../song', { relative: 'path', state: visit })}
+              hint={`Ways to make it about ${shorter} s long`}
+            >
+              <Scissors size={14} /> Make the song shorter…
+            </Button>
+          )}
           <Button
             disabled={state.working}
             onClick={() => void rollCut(projectId, assets, { seed: wish.seed + 1 }, 'beside')}
@@ -81,6 +96,38 @@ export function FirstCutBar(): React.JSX.Element | null {
         {shown ? said.join(' ') : 'Changed by hand since. Lock what you like; the rest is rolled again by Another.'}
       </p>
     </section>
+  );
+}
+
+/** The sections of the song: what hangs in one that is pressed is kept, and only the others are rolled again. */
+function KeptSections(): React.JSX.Element | null {
+  const montage = useMontage();
+  const { run } = useEditor.getState();
+  const sections = montage.song?.sections ?? [];
+  if (sections.length < 2) return null;
+  const { slots } = scoreOf(montage);
+  return (
+    <span className="flex flex-wrap items-center gap-1 text-[12px] text-soft" role="group" aria-label="Sections that are kept">
+      keep
+      {sections.map(({ id, name }) => {
+        const starts = new Set(slotsOfSection(montage, id));
+        const shots = slots.flatMap((s) => (starts.has(s.start.id) && s.placed ? [s.placed.shot] : []));
+        const kept = shots.length > 0 && shots.every((s) => s.locked);
+        return (
+          <Button
+            key={id}
+            tight
+            on={kept}
+            disabled={shots.length === 0}
+            className="h-6 min-w-6"
+            aria-label={`Keep section ${name}`}
+            onClick={() => run({ do: 'lockShots', ids: shots.map((s) => s.id), locked: !kept })}
+          >
+            {kept && <Lock size={11} aria-hidden />} {name}
+          </Button>
+        );
+      })}
+    </span>
   );
 }
 

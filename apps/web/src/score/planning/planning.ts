@@ -1,18 +1,14 @@
 import { ROUTES } from '@bluster/wire/routes';
 import {
   ORDERS,
-  candidateKey,
-  clipLooks,
-  slotEnergies,
-  stretchesOf,
-  type FillKnowledge,
+  knowledgeFrom,
   type FillOptions,
   type FillPlan,
   type FirstCut,
   type FirstCutWish,
-  type FoundHits,
   type FootageItem,
   type Montage,
+  type SeenMaterial,
   type SelectLook,
   type SettleOptions,
   type SettlePlan,
@@ -40,38 +36,38 @@ function lookOf(assetId: string): Promise<ClipLook | null> {
   return look;
 }
 
-async function looksOf(item: FootageItem, asset: Asset | undefined): Promise<(readonly [string, SelectLook])[]> {
+/** What a clip or photo is like on the whole, as far as that is known; null where nothing is. */
+function onTheWhole(asset: Asset | undefined): SelectLook | null {
   const { movement, brightness, sharpness, colours } = asset?.info ?? {};
-  if (brightness === undefined && movement === undefined) return [];
-  const whole = { movement: movement ?? 0, brightness: brightness ?? 0.5, sharpness: sharpness ?? 0.5, colours: colours ?? [] };
-  // What a clip is like on the whole is known already; its curves are fetched only where a part is meant.
-  const look = item.selects.length > 0 && asset?.info.looked ? await lookOf(item.assetId) : null;
-  return look ? clipLooks(item, look) : stretchesOf(item).map((s) => [candidateKey(item.assetId, s.id), whole] as const);
+  if (brightness === undefined && movement === undefined) return null;
+  return { movement: movement ?? 0, brightness: brightness ?? 0.5, sharpness: sharpness ?? 0.5, colours: colours ?? [] };
 }
 
-/** What best match needs to know of the song and the footage. */
-async function knowledgeOf(montage: Montage, assets: ReadonlyMap<string, Asset>): Promise<FillKnowledge> {
-  const { peaks } = useSongSound.getState();
-  const found = await Promise.all(montage.footage.map((item) => looksOf(item, assets.get(item.assetId))));
-  return { energy: peaks ? slotEnergies(montage, peaks) : {}, looks: Object.fromEntries(found.flat()) };
+/** What was seen in the footage and heard in the song. @param meant clips whose curves are needed */
+async function seenMaterial(
+  { footage }: Montage,
+  assets: ReadonlyMap<string, Asset>,
+  meant: (item: FootageItem) => boolean,
+): Promise<SeenMaterial> {
+  const looked = footage.filter((item) => item.kind === 'clip' && assets.get(item.assetId)?.info.looked && meant(item));
+  const clips = await Promise.all(looked.map(async ({ assetId }) => [assetId, await lookOf(assetId)] as const));
+  const guessed = footage.map(({ assetId }) => [assetId, onTheWhole(assets.get(assetId))] as const);
+  const known = <T>(pairs: readonly (readonly [string, T | null])[]): Record<string, T> =>
+    Object.fromEntries(pairs.filter((pair): pair is readonly [string, T] => pair[1] !== null));
+  return { peaks: useSongSound.getState().peaks, clips: known<ClipLook>(clips), guessed: known(guessed) };
 }
 
 /** What filling would do. */
 export async function fillPlan(montage: Montage, options: FillOptions, assets: ReadonlyMap<string, Asset>): Promise<FillPlan> {
-  const knowledge = ORDERS[options.order].matches ? await knowledgeOf(montage, assets) : undefined;
-  return worker.ask('fill', { montage, options, knowledge });
-}
-
-/** The hits that were found in the clips. */
-async function foundHits(montage: Montage, assets: ReadonlyMap<string, Asset>): Promise<FoundHits> {
-  const looked = montage.footage.filter((item) => item.kind === 'clip' && assets.get(item.assetId)?.info.looked);
-  return Object.fromEntries(await Promise.all(looked.map(async ({ assetId }) => [assetId, (await lookOf(assetId))?.hits ?? []] as const)));
+  // What a clip is like on the whole is known already; its curves are fetched only where a part is meant.
+  const seen = ORDERS[options.order].matches ? await seenMaterial(montage, assets, (item) => item.selects.length > 0) : null;
+  return worker.ask('fill', { montage, options, knowledge: seen ? knowledgeFrom(montage, seen) : undefined });
 }
 
 /** A cut of the whole song, to go on from. */
 export async function firstCutOf(montage: Montage, wish: FirstCutWish, assets: ReadonlyMap<string, Asset>): Promise<FirstCut> {
-  const knowledge = wish.order === 'match' ? await knowledgeOf(montage, assets) : undefined;
-  const cut = await worker.ask('firstCut', { montage, wish, found: await foundHits(montage, assets), knowledge });
+  const seen = await seenMaterial(montage, assets, () => true);
+  const cut = await worker.ask('firstCut', { montage, wish, seen });
   const unseen = montage.footage.filter((item) => item.kind === 'clip' && !assets.get(item.assetId)?.info.looked).length;
   if (unseen === 0) return cut;
   const many = unseen === 1 ? 'One clip is' : `${unseen} clips are`;

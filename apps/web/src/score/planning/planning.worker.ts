@@ -7,8 +7,8 @@ import {
   type FillPlan,
   type FirstCut,
   type FirstCutWish,
-  type FoundHits,
   type Montage,
+  type SeenMaterial,
   type SettleOptions,
   type SettlePlan,
 } from '@bluster/core';
@@ -24,8 +24,7 @@ export type PlanningRequests = {
     ask: {
       readonly montage: Montage;
       readonly wish: FirstCutWish;
-      readonly found: FoundHits;
-      readonly knowledge: FillKnowledge | undefined;
+      readonly seen: SeenMaterial;
     };
     answer: FirstCut;
   };
@@ -34,6 +33,6 @@ export type PlanningRequests = {
 
 answerRequests<PlanningRequests>({
   fill: ({ montage, options, knowledge }) => planFill(montage, options, knowledge),
-  firstCut: ({ montage, wish, found, knowledge }) => firstCut(montage, wish, found, knowledge),
+  firstCut: ({ montage, wish, seen }) => firstCut(montage, wish, seen),
   settle: ({ montage, options }) => planSettle(montage, options),
 });
