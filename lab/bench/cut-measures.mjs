@@ -9,6 +9,7 @@ import {
   toMontageTime,
   varietyOf,
 } from '../../packages/core/dist/index.js';
+import { there } from '../../scripts/there.mjs';
 import { characterOf } from '../../packages/core/dist/footage/clip-summary.js';
 import { sourceFrame } from '../../packages/core/dist/score/placed-shot.js';
 
@@ -45,10 +46,10 @@ export function rankCorrelation(a, b) {
 export function measuresOf(montage, seen) {
   const { slots } = scoreOf(montage);
   const { rate } = montage.shape;
-  const energies = slotEnergies(montage, seen.peaks);
+  const energies = slotEnergies(montage, there(seen.peaks));
   const strong = marksInUse(montage)
     .filter((m) => m.kind !== 'beat' && m.kind !== 'cue')
-    .flatMap((m) => toMontageTime(montage.song.pieces, m.time) ?? []);
+    .flatMap((m) => toMontageTime(there(montage.song).pieces, m.time) ?? []);
   const pairs = [];
   let [hits, onMarks, repeats] = [0, 0, 0];
   slots.forEach((slot, i) => {
@@ -59,7 +60,7 @@ export function measuresOf(montage, seen) {
     const summary = seen.clips[assetId];
     if (!summary) return;
     const fps = framesPerSecond(placed.item.rate);
-    const shown = Array.from({ length: slot.frames }, (_, n) => sourceFrame(placed, n, montage));
+    const shown = Array.from({ length: slot.frames }, (_, n) => sourceFrame(placed, n, montage) ?? placed.item.frames - 1);
     const [from, to] = [Math.min(...shown) / fps, (Math.max(...shown) + 1) / fps];
     pairs.push([energies[slot.start.id], characterOf(summary, from, to).movement]);
     // What happens in the clip, as it was found: whether it is seen, and on a mark.

@@ -206,6 +206,21 @@ describe('cut', () => {
     expect(order('7', 'one')).toEqual(order('7', 'two'));
   });
 
+  test('at the pace of the music it is a first cut: it says what it did, and nothing is left empty', () => {
+    const footage = ['dive.mp4', 'kids-run.mp4', 'crowd-hill.mp4', 'morning-hill.jpg'].flatMap((f) => [
+      '--footage',
+      join(import.meta.dirname, '../../../demo/media', f),
+    ]);
+    const args = ['cut', '--song', DEMO_SONG, ...footage, '--every', 'pace', '--size', '320x180'];
+    const { status, err } = bluster(...args, '--order', 'match', '--out', at('first.mp4'), '--report', at('first.json'));
+    expect(status).toBe(0);
+    expect(err).toMatch(/slots, from .* longer where the music is quiet/);
+    expect(err).toContain('Photos move gently');
+    const { slots, emptySlots } = JSON.parse(readFileSync(at('first.json'), 'utf8')) as SyncReport;
+    expect(emptySlots).toBe(0);
+    expect(slots.length).toBeGreaterThan(30);
+  });
+
   test('by best match the lively clip goes where the music is full, the still one where it is not', () => {
     const still = at('still.mp4');
     const lively = at('lively.mp4');

@@ -109,8 +109,7 @@ export function composeForm(wish: FormWish): Composition {
   const bars: Bar[] = [];
   const changes: number[] = [];
   const write = (name: string, at: number, notes: readonly Note[], strength: number): void => {
-    const part = parts.get(name);
-    if (!part) throw new RangeError(`"${wish.name}" has no instrument "${name}".`);
+    const part = parts.get(name)!;
     for (const n of notes)
       part.notes.push({
         at: at + n.at,
@@ -129,6 +128,7 @@ export function composeForm(wish: FormWish): Composition {
       const at = bars.length * long;
       const last = b === passage.bars - 1;
       for (const name of plays) {
+        if (!instruments[name]) throw new RangeError(`"${wish.name}" has no instrument "${name}".`);
         const sheet = sheets.get(`${name} ${letter}`) ?? written(wish, name, letter, longest);
         sheets.set(`${name} ${letter}`, sheet);
         write(name, at, sheet[b]!, strength);
