@@ -4,6 +4,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ownServer } from '../scripts/own-server.mjs';
 import { probe } from '@bluster/media/probe/probe';
+import { programPath } from '@bluster/media/program/programs';
 import { made, openView, preparedProject, savedMontage, whenSaved } from './stage.ts';
 
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' }), made.clip('two', { frames: 150, fps: '25' })];
@@ -184,6 +185,50 @@ test('a bundle is opened by another Bluster, whose data folder was empty', async
     await expect(page.getByRole('button', { name: 'Open Goes far away' })).toBeVisible();
   } finally {
     await away.stop();
+  }
+});
+
+/** An ffmpeg whose films come two frames late: what an encoder that is broken would make of them. */
+function lateFfmpeg(): string {
+  const path = join(made.folder, 'late-ffmpeg');
+  const late = 'tpad=start=2:start_mode=clone,trim=end_frame=240';
+  const script = [
+    '#!/bin/sh',
+    // Only the call that writes the film has words for its container.
+    'case " $* " in',
+    // The container and the file come last.
+    `  *" -video_track_timescale "*) n=$(($# - 3)); while [ "$n" -gt 0 ]; do set -- "$@" "$1"; shift; n=$((n - 1)); done; set -- "$@" -vf ${late} "$1" "$2" "$3"; shift 3 ;;`,
+    'esac',
+    `exec ${programPath('ffmpeg')} "$@"`,
+    '',
+  ];
+  writeFileSync(path, script.join('\n'), { mode: 0o755 });
+  return path;
+}
+
+test('a film that came out otherwise than planned says so: which cuts, how far off, and where', async ({ page, playwright }) => {
+  const broken = await ownServer({ env: { BLUSTER_FFMPEG: lateFfmpeg() } });
+  const request = await playwright.request.newContext({ baseURL: broken.base });
+  try {
+    const { id } = await shortProject(request, 'Late pictures');
+    await page.goto(`${broken.base}/projects/${id}/export`);
+    await page.getByRole('button', { name: 'Export the film' }).click();
+    const film = page.locator('[data-testid=export][data-state=done]');
+    await expect(film.getByTestId('verdict')).toContainText(
+      '7 cuts are not where they should be, the first at 0:01: 2 frames late; sound',
+      { timeout: 120_000 },
+    );
+    await expect(film.getByTestId('verdict')).not.toContainText('missing');
+    await film.getByRole('button', { name: 'Go there' }).click();
+    await expect(page).toHaveURL(/\/score$/);
+    await expect(page.getByTestId('time')).toHaveText(/^0:01[.]/);
+    // The report that goes out says the same.
+    const [job] = (await (await request.get(`/api/projects/${id}/jobs`)).json()) as { id: string; kind: string }[];
+    const table = await (await request.get(`/api/exports/${job!.id}/report?as=html`)).text();
+    expect(table).toContain('7 cuts are not where they should be');
+  } finally {
+    await request.dispose();
+    await broken.stop();
   }
 });
 

@@ -87,11 +87,12 @@ test('in and out, story order by keys, remove with undo', async ({ page }) => {
   expect(await savedMontage(page)).toEqual(before);
 });
 
-test('a song that cannot be used is said at its place', async ({ page }) => {
+test('clips that are dropped on the song go to the footage; a song that cannot be used is said at its place', async ({ page }) => {
   const { id } = await preparedProject(page.request, { name: 'Bad song', clips: [] });
   await openView(page, id, 'song');
   await dropFiles(page, 'main', [CLIPS[0]!, CLIPS[1]!]);
-  await expect(page.getByText('2 files were dropped, and a montage has one song.')).toBeVisible();
+  await expect(page.getByText('2 files go to the footage.')).toBeVisible();
+  await expect.poll(async () => (await savedMontage(page)).footage.length, { timeout: 60_000 }).toBe(2);
   writeFileSync(join(made.folder, 'verse.mp3'), 'la la la\n');
   await page.getByTestId('song-input').setInputFiles(join(made.folder, 'verse.mp3'));
   // The song that is there has marks, so it is asked first.

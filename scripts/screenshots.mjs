@@ -5,6 +5,7 @@ import { chromium } from '@playwright/test';
 import { CHROMIUM_ARGS } from './chromium-args.mjs';
 import { ensureProgram } from './debian-programs.mjs';
 import { demoServer } from './demo-server.mjs';
+import { ownServer } from './own-server.mjs';
 
 const shots = resolve(import.meta.dirname, '../docs/screenshots');
 const { base, project, stop } = await demoServer();
@@ -40,10 +41,6 @@ try {
     await saved();
   };
 
-  await open('finish', () => painted(0));
-  await page.getByTestId('over-strip').first().click();
-  await page.getByTestId('inset-over').waitFor();
-  await take('finish-over');
   await open('score', () => painted(0));
   await page.getByTestId('score').evaluate((e) => e.scrollTo(0, 250));
   await page.getByRole('button', { name: /^Slot 13/ }).click();
@@ -78,9 +75,25 @@ try {
   await saved();
   await page.request.get(`${base}/api/projects/${project}/montage`).then(async (r) => {
     const { revision, document } = await r.json();
-    await page.request.put(`${base}/api/projects/${project}/montage`, { data: { revision, document: { ...document, shots: [] } } });
+    const bare = { ...document, shots: [], pegs: [], pegRule: null };
+    await page.request.put(`${base}/api/projects/${project}/montage`, { data: { revision, document: bare } });
   });
+  // What would be cut, and what was.
   await open('score', () => painted(0));
+  await page.getByRole('button', { name: 'Other rules' }).click();
+  await page.getByTestId('pace-strip').waitFor();
+  await take('score-empty');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Make a first cut' }).click();
+  await page.getByTestId('first-cut').getByRole('status').getByText('slots, from').waitFor();
+  await page.waitForFunction(
+    (t) => Number(/:([\d.]+)/.exec(globalThis.document.querySelector('[data-testid=time]')?.textContent ?? '')?.[1]) > t,
+    9,
+  );
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  await saved();
+  await take('first-cut');
+  await page.getByRole('button', { name: /^Close: go on/ }).click();
   await page.getByRole('button', { name: 'How slots are filled' }).click();
   await page.getByRole('radio', { name: 'best match' }).click();
   await page
@@ -88,7 +101,6 @@ try {
     .last()
     .waitFor();
   await page.getByText('Working it out').waitFor({ state: 'hidden' });
-  await take('score-empty');
   await page.getByRole('button', { name: 'Fill so' }).click();
   await page.getByTestId('shot').first().waitFor();
   await saved();
@@ -128,7 +140,6 @@ try {
   await page.getByRole('menuitem', { name: /Around its hits/ }).click();
   await page.getByRole('button', { name: 'Select 2' }).click();
   await page.locator('[data-sonner-toast]').waitFor({ state: 'detached' });
-  await take('footage-picked');
   await page.getByRole('button', { name: /^lantern-girl\.jpg, number/ }).click();
   await page.getByLabel('Frame size').selectOption('1080x1920');
   const photo = there(await page.getByRole('img', { name: 'lantern-girl.jpg' }).boundingBox());
@@ -213,6 +224,11 @@ try {
   await page.getByRole('button', { name: 'Take the montage along' }).click();
   await page.getByTestId('carry-drawing').waitFor({ timeout: 60_000 });
   await take('song-along');
+  const empty = await ownServer();
+  await page.goto(empty.base);
+  await page.getByRole('button', { name: 'Hear Paper Sails' }).waitFor();
+  await take('begin');
+  await empty.stop();
 } finally {
   await browser.close();
   stop();

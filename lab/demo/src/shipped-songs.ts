@@ -1,7 +1,7 @@
 import { DORIAN, FOUR, JIG, MAJOR, MINOR, MIXOLYDIAN, THREE, type FormWish } from '@bluster/composer';
 
-/** A made-up song of the shelf, and what is said of it. */
-export interface ShelfSong {
+/** A made-up song that ships, and what is said of it. */
+export interface ShippedSong {
   readonly title: string;
   /** what it is like, in a few words */
   readonly mood: string;
@@ -9,7 +9,7 @@ export interface ShelfSong {
 }
 
 /** Songs in several tempi and moods, for those who have footage and no song. Each has a quiet and a full part, and a way between them. */
-export const SHELF_SONGS: readonly ShelfSong[] = [
+export const SHIPPED_SONGS: readonly ShippedSong[] = [
   {
     title: 'Paper Sails',
     mood: 'bright and easy',

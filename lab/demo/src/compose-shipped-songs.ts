@@ -1,4 +1,4 @@
-// Composes and plays the made-up songs into demo/songs. Run by `npm run shelf-songs`; its output is committed. It needs Debian's
+// Composes and plays the made-up songs into demo/songs. Run by `npm run shipped-songs`; its output is committed. It needs Debian's
 // fluidsynth and its General MIDI sound font (fluid-soundfont-gm, MIT), which running Bluster does not.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
@@ -8,7 +8,7 @@ import { composeForm, perform } from '@bluster/composer';
 import { fileName } from '@bluster/core';
 import { probe } from '@bluster/media/probe/probe';
 import { programPath } from '@bluster/media/program/programs';
-import { SHELF_SONGS } from './shelf-songs.ts';
+import { SHIPPED_SONGS } from './shipped-songs.ts';
 
 const SOUND_FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 const LEAD_S = 0.15;
@@ -18,7 +18,7 @@ const PEAK = -1.5;
 /** Strokes are held back, so that quiet instruments are heard beside them. */
 const HELD_BACK = 'acompressor=threshold=-24dB:ratio=3:attack=8:release=180:knee=6,alimiter=limit=0.8:level=false';
 const out = join(import.meta.dirname, '../../../demo/songs');
-const scratch = mkdtempSync(join(tmpdir(), 'bluster-shelf-'));
+const scratch = mkdtempSync(join(tmpdir(), 'bluster-songs-'));
 
 function run(program: string, args: readonly string[]): string {
   const { status, error, stderr } = spawnSync(program, args, { encoding: 'utf8' });
@@ -27,8 +27,8 @@ function run(program: string, args: readonly string[]): string {
 }
 
 mkdirSync(out, { recursive: true });
-const shelf = [];
-for (const { title, mood, wish } of SHELF_SONGS) {
+const listed = [];
+for (const { title, mood, wish } of SHIPPED_SONGS) {
   const piece = composeForm({ ...wish, name: title });
   const { midi } = perform(piece, wish.seed, LEAD_S);
   const file = `${fileName(title).toLowerCase().replaceAll(/[^a-z]+/g, '-')}.ogg`;
@@ -47,7 +47,7 @@ for (const { title, mood, wish } of SHELF_SONGS) {
   ]);
   console.log(title);
   const { length } = await probe(join(out, file), file);
-  shelf.push({ id: file.slice(0, -'.ogg'.length), title, mood, bpm: wish.bpm, metre: wish.metre.beats, length: Math.round(length) });
+  listed.push({ id: file.slice(0, -'.ogg'.length), title, mood, bpm: wish.bpm, metre: wish.metre.beats, length: Math.round(length) });
 }
-writeFileSync(join(out, 'songs.json'), `${JSON.stringify(shelf, null, 2)}\n`);
+writeFileSync(join(out, 'songs.json'), `${JSON.stringify(listed, null, 2)}\n`);
 rmSync(scratch, { recursive: true, force: true });
