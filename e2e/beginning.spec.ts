@@ -155,3 +155,18 @@ test('a section that is kept stays while the rest is rolled again', async ({ pag
   expect(await inVerse()).toEqual(first);
   expect(rest).toBeGreaterThan(2);
 });
+
+test('a song that is far too long for the footage is offered made shorter, to a length that would do', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Too long', clips: CLIPS.slice(0, 2), seconds: 60 });
+  await openView(page, id, 'score');
+  const bar = page.getByTestId('first-cut');
+  await bar.getByRole('button', { name: 'Make a first cut' }).click();
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  await expect(bar.getByRole('status')).toContainText('6 times as long as the footage');
+  await bar.getByRole('button', { name: 'Make the song shorter…' }).click();
+  await expect(page).toHaveURL(/\/song$/);
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByLabel('Wished length, seconds')).toHaveValue('15');
+  await page.keyboard.press('Escape');
+  await expect(dialog).toBeHidden();
+});

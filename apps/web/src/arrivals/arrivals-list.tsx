@@ -24,10 +24,12 @@ export function ArrivalsList({ waiting, jobs }: { waiting: readonly Asset[]; job
   if (uploads.length + waiting.length + cutOff.length === 0) return null;
   // What is in the story shows its filmstrip until its preview is made: one line speaks for all of them.
   const previews = waiting.filter((a) => inMontage.has(a.id) && a.state === 'working');
-  const partOf = (a: Asset): number => jobs.find((j) => j.kind === 'proxy' && j.assetId === a.id)?.progress ?? 0;
+  // Looking at a clip and making its preview take about as long.
+  const done = (a: Asset, kind: 'look' | 'proxy'): number => jobs.find((j) => j.kind === kind && j.assetId === a.id)?.progress ?? 0;
+  const partOf = (a: Asset): number => ((a.info.looked ? 1 : done(a, 'look')) + done(a, 'proxy')) / 2;
   const previewsDone = previews.reduce((sum, a) => sum + partOf(a), 0) / Math.max(1, previews.length);
   // A disk without room holds them up, and goes on by itself.
-  const held = jobs.find((j) => j.kind === 'proxy' && j.problem && previews.some((a) => a.id === j.assetId))?.problem;
+  const held = jobs.find((j) => j.kind !== 'export' && j.problem && previews.some((a) => a.id === j.assetId))?.problem;
   const sending = uploads.filter((u) => u.state !== 'failed');
   const bytes = sending.reduce((sum, u) => sum + u.size, 0);
   const sent = sending.reduce((sum, u) => sum + u.size * u.part, 0);

@@ -105,6 +105,22 @@ test('a song that is far too long for the footage is said to be, with the length
   expect(said.join(' ')).toContain('5 times as long as the footage');
 });
 
+test('it opens with a calm clip, and of those with the one that shows most detail', () => {
+  const opens = (detail: Readonly<Record<string, number>>): string => {
+    const clips = Object.fromEntries(
+      Object.entries(SEEN.clips).map(([id, clip]) => [
+        id,
+        { ...clip, sharpnessCurve: clip.sharpnessCurve.map(() => 255 * (detail[id] ?? 0.5)) },
+      ]),
+    );
+    return scoreOf(firstCut(bare(), WISH, { ...SEEN, clips }).montage).slots[0]!.placed!.item.assetId;
+  };
+  expect(opens({ a: 0.2 })).not.toBe('a');
+  expect(['a', 'b', 'c']).toContain(opens({ a: 0.2 }));
+  // What moves much does not open, however sharp it is.
+  expect(opens({ a: 0.6, e: 1 })).not.toBe('e');
+});
+
 test('the same wish makes the same cut, another seed another one', () => {
   const cut = (seed: number): unknown => firstCut(bare(), { ...WISH, seed }, SEEN).montage;
   expect(cut(3)).toEqual(cut(3));

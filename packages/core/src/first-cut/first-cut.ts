@@ -3,7 +3,7 @@ import { CommandError } from '../document/command-error.ts';
 import { clipLength, WHOLE_CLIP } from '../document/footage-item.ts';
 import type { Montage } from '../document/montage.ts';
 import { fill } from '../fill/fill.ts';
-import { candidateKey, FILL_DEFAULTS, type FillKnowledge, type FillOptions } from '../fill/fill-options.ts';
+import { candidateKey, FILL_DEFAULTS, type FillKnowledge, type FillOptions, type SelectLook } from '../fill/fill-options.ts';
 import { knowledgeFrom, withFoundHits, type SeenMaterial } from '../fill/seen-material.ts';
 import { withGapsClosed } from '../fill/gaps.ts';
 import { finishCommands } from '../finish/commands.ts';
@@ -29,6 +29,8 @@ export interface FirstCut {
 
 /** The same clip comes again after so many slots at the earliest, where there are enough of them. */
 const APART = 8;
+/** So many of the clips count as calm. */
+const CALM_PART = 1 / 3;
 /** How far photos move, and how long the end fades, seconds. */
 const PHOTO_STRENGTH = 0.25;
 const FADE_OUT_S = 1.5;
@@ -43,14 +45,20 @@ const SHORTEST_SONG_S = 15;
 const PHOTO_S = 3;
 /** How clear a hit counts that somebody set. */
 const BY_HAND = 0.8;
-/** The calmest of the footage by what is known of it, photos last; null where nothing is known. */
-function calmest(montage: Montage, { looks }: FillKnowledge, besides: ReadonlySet<string>): string | null {
-  const known = montage.footage.flatMap((item) => {
-    const moving = Object.entries(looks).filter(([key]) => key.startsWith(candidateKey(item.assetId, '')));
-    const movement = moving.reduce((sum, [, look]) => sum + look.movement, 0) / Math.max(1, moving.length);
-    return moving.length > 0 && !besides.has(item.assetId) ? [{ id: item.assetId, movement }] : [];
+/**
+ * What the montage opens with: of the calmest third of the clips the one with the most fine detail, as wide shots have it; null where
+ * nothing is known of them.
+ */
+function openingClip(montage: Montage, { looks }: FillKnowledge, besides: ReadonlySet<string>): string | null {
+  const known = montage.footage.flatMap(({ assetId }) => {
+    const own = Object.entries(looks).flatMap(([key, look]) => (key.startsWith(candidateKey(assetId, '')) ? [look] : []));
+    const mean = (of: (look: SelectLook) => number): number => own.reduce((sum, look) => sum + of(look), 0) / Math.max(1, own.length);
+    return own.length > 0 && !besides.has(assetId)
+      ? [{ assetId, movement: mean((l) => l.movement), detail: mean((l) => l.sharpness) }]
+      : [];
   });
-  return known.length > 0 ? known.reduce((a, b) => (b.movement < a.movement ? b : a)).id : null;
+  const calm = known.sort((x, y) => x.movement - y.movement).slice(0, Math.ceil(known.length * CALM_PART));
+  return calm.length > 0 ? calm.reduce((x, y) => (y.detail > x.detail ? y : x)).assetId : null;
 }
 
 /** The hit that is clearest and in the clip that moves most; undefined where none was found. */
@@ -125,7 +133,7 @@ export function firstCut(montage: Montage, wish: FirstCutWish, seen: SeenMateria
   m = fill(m, options, matches ? knowledge : undefined);
   if (matches) {
     const opening = scoreOf(m).slots[0]!;
-    const calm = calmest(
+    const calm = openingClip(
       m,
       knowledge,
       new Set(
@@ -141,7 +149,7 @@ export function firstCut(montage: Montage, wish: FirstCutWish, seen: SeenMateria
       m = hungIn(m, first, strongest.assetId, { selectId: strongest.selectId, hit: true });
       said.push(`The clearest hit, of ${strongest.name}, falls on the first drop.`);
     }
-    said.push('What moves most hangs where the music is fullest; the opening is calm.');
+    said.push('What moves most hangs where the music is fullest; the opening is calm and wide.');
   } else said.push('The footage hangs in story order.');
 
   m = withGapsClosed(m);

@@ -52,6 +52,12 @@ test('drops are cut always, with cuts that come closer before them', () => {
   expect(times(m, { lively: 0 })).toEqual(expect.arrayContaining([32, 71.3]));
 });
 
+test('the first and the last picture stand for a while, but for a drop', () => {
+  const all = times(song([1]), { lively: 1 });
+  expect([all[0]! >= 2, all.at(-1)! <= SECONDS - 2]).toEqual([true, true]);
+  expect(between(times(song([1], { drops: [1] }), { lively: 1 }), 0, 2)).toEqual([1]);
+});
+
 test('of two beats alike, the one with an accent is cut', () => {
   const quiet = song([0.3, 0.7, 0.3]);
   const accented = song([0.3, 0.7, 0.3], { accents: [{ time: 47, strength: 1 }] });

@@ -56,12 +56,15 @@ export function placesByRule(montage: Montage, rule: PegRule, from = 0, to = Inf
     frameLength: frameTime(1, montage.shape.rate),
     everyFrames: (frames) => everyFrames(montage, frames),
   };
-  return ruleKindOf(rule)
+  const drops = new Set(montage.marks.flatMap((m) => (m.kind === 'drop' ? [m.id] : [])));
+  const kind = ruleKindOf(rule);
+  return kind
     .places(rule, ground)
-    .filter(({ time }) => {
+    .filter(({ time, markId }) => {
       if (!isInSection({ from, to }, time)) return false;
       const at = toMontageTime(song.pieces, time);
-      return at === null || (at >= EDGE_SLIVER_S && at <= length - EDGE_SLIVER_S);
+      const edge = markId !== null && drops.has(markId) ? EDGE_SLIVER_S : Math.max(EDGE_SLIVER_S, kind.edge ?? 0);
+      return at === null || (at >= edge && at <= length - edge);
     })
     .sort((a, b) => a.time - b.time);
 }

@@ -29,6 +29,8 @@ const DENSE = 2;
 /** With all freedom so many cuts leave their beat for one beside it, up to so many beats away. */
 const STRAYING = 0.75;
 const STRAYS_BEATS = 2;
+/** What a montage begins and ends with stands for a while, seconds. */
+const EDGE_S = 2;
 /** A run of up to so many lengths is not heard three times on end. */
 const LONGEST_RUN = 4;
 
@@ -210,6 +212,7 @@ function varied(cuts: readonly Spot[], spots: readonly Spot[], apart: number): S
 export const pace = ruleKind(fields, {
   offered: [{ kind: 'pace', lively: 0.5, free: 0.4, seed: 1, least: 9 }],
   counts: true,
+  edge: EDGE_S,
   places: (rule, ground) => {
     const apart = rule.least * ground.frameLength;
     const all = spotsOf(rule, ground);

@@ -42,6 +42,8 @@ export interface RuleKindDefinition<Rule> {
   readonly offered: readonly Rule[];
   /** whether it counts beats and bars, so that without marks there is nothing to count */
   readonly counts: boolean;
+  /** the first and the last slot are no shorter than this, but for a drop in them, seconds; nothing where any will do */
+  readonly edge?: number;
   /** places of the whole song; those outside of the stretch are left out afterwards */
   readonly places: (rule: Rule, ground: Ground) => readonly PegPlace[];
   /** the rule in a few words */
