@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { scoreOf } from '@bluster/core';
-import { made, savedMontage } from './stage.ts';
+import { made, projectOf, savedMontage } from './stage.ts';
 
 /** Presses Tab until a control of that name has the focus. */
 async function tabTo(page: Page, name: RegExp, most = 120): Promise<void> {
@@ -84,6 +84,13 @@ test('a whole montage is made without a mouse: song, footage, pegs, clips hung o
   await page.keyboard.press('Tab');
   await page.keyboard.press('Alt+5');
   await expect(page).toHaveURL(/\/export$/);
+  // A film is made of what has been looked at; a person would be told, and press again.
+  const unseen = async (): Promise<number> => {
+    const answer = await page.request.get(`/api/projects/${projectOf(page)}/assets`);
+    return ((await answer.json()) as { kind: string; info: { looked?: boolean } }[]).filter((a) => a.kind === 'clip' && !a.info.looked)
+      .length;
+  };
+  await expect.poll(unseen, { timeout: 60_000 }).toBe(0);
   await tabTo(page, /^Export the film$/);
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('export')).toHaveAttribute('data-state', 'done', { timeout: 120_000 });

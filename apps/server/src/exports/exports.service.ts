@@ -65,7 +65,9 @@ export class ExportsService implements OnModuleInit {
         throw new BadRequestException(
           `"${asset?.name ?? 'A clip'}" is used in the score but cannot be read. Replace it, then export again.`,
         );
-      if (asset.state === 'working') throw new BadRequestException(`"${asset.name}" is still being prepared. Export again in a moment.`);
+      // Films are made from what was brought in: a clip's preview may still be on its way, but it has to have been looked at and heard.
+      if (asset.state === 'working' && !asset.info.looked)
+        throw new BadRequestException(`"${asset.name}" is still being prepared. Export again in a moment.`);
     }
     await this.room.require(bytesOf(wish, facts), 'The film');
     const id = randomUUID();

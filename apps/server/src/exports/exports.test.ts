@@ -1,4 +1,7 @@
 import { ROUTES, type AssetAnswer, type JobAnswer, type LoudnessAnswer } from '@bluster/wire';
+import { getRepositoryToken } from '@nestjs/typeorm';
+import type { Repository } from 'typeorm';
+import { AssetEntity } from '../assets/asset.entity.ts';
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
 import { readdirSync, writeFileSync } from 'node:fs';
@@ -293,6 +296,20 @@ describe('exports over HTTP', () => {
     const { video, sound } = await probe(path, 'film');
     expect(video).toMatchObject({ width: 320, height: 180, rate: { num: 30000, den: 1001 }, codec: 'h264' });
     expect(sound).toMatchObject({ codec: 'aac' });
+  });
+
+  test('a film does not wait for previews, only for what is still to be looked at', async () => {
+    const { id, montage } = await projectWithFilm();
+    const rows = server.app.get<Repository<AssetEntity>>(getRepositoryToken(AssetEntity));
+    const [{ assetId }] = montage.footage as readonly [FootageItem];
+    const row = (await rows.findOneBy({ id: assetId }))!;
+    await rows.save({ ...row, state: 'working', info: { ...row.info, looked: false } });
+    const refused = (await server.http.post(ROUTES.exports(id)).expect(400)).body as { message: string };
+    expect(refused.message).toBe('"one.mp4" is still being prepared. Export again in a moment.');
+    await rows.save({ ...row, state: 'working', info: { ...row.info, looked: true } });
+    const started = (await server.http.post(ROUTES.exports(id)).expect(201)).body as JobAnswer;
+    expect((await ended(started.id)).state).toBe('done');
+    await rows.save(row);
   });
 
   test('the report comes as a table and as a page too, with what was found', async () => {

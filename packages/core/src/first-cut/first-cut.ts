@@ -149,7 +149,7 @@ export function firstCut(montage: Montage, wish: FirstCutWish, seen: SeenMateria
       m = hungIn(m, first, strongest.assetId, { selectId: strongest.selectId, hit: true });
       said.push(`The clearest hit, of ${strongest.name}, falls on the first drop.`);
     }
-    said.push('What moves most hangs where the music is fullest; the opening is calm and wide.');
+    said.push('What moves most hangs where the music is fullest; the opening is calm, with much to see.');
   } else said.push('The footage hangs in story order.');
 
   m = withGapsClosed(m);
