@@ -49,13 +49,11 @@ const BY_HAND = 0.8;
  * What the montage opens with: of the calmest third of the clips the one with the most fine detail, as wide shots have it; null where
  * nothing is known of them.
  */
-function openingClip(montage: Montage, { looks }: FillKnowledge, besides: ReadonlySet<string>): string | null {
+function openingClip(montage: Montage, { looks }: FillKnowledge): string | null {
   const known = montage.footage.flatMap(({ assetId }) => {
     const own = Object.entries(looks).flatMap(([key, look]) => (key.startsWith(candidateKey(assetId, '')) ? [look] : []));
     const mean = (of: (look: SelectLook) => number): number => own.reduce((sum, look) => sum + of(look), 0) / Math.max(1, own.length);
-    return own.length > 0 && !besides.has(assetId)
-      ? [{ assetId, movement: mean((l) => l.movement), detail: mean((l) => l.sharpness) }]
-      : [];
+    return own.length > 0 ? [{ assetId, movement: mean((l) => l.movement), detail: mean((l) => l.sharpness) }] : [];
   });
   const calm = known.sort((x, y) => x.movement - y.movement).slice(0, Math.ceil(known.length * CALM_PART));
   return calm.length > 0 ? calm.reduce((x, y) => (y.detail > x.detail ? y : x)).assetId : null;
@@ -79,8 +77,6 @@ function clearestHit(
   return all.length > 0 ? all.reduce((a, b) => (b.clear > a.clear ? b : a)) : undefined;
 }
 
-const shows = (slot: Slot | undefined): string | undefined => slot?.placed?.item.assetId;
-
 /** Another picture in a slot, unless what hangs there is locked. */
 function hungIn(montage: Montage, slot: Slot, assetId: string, more: { selectId?: string; hit?: boolean } = {}): Montage {
   if (slot.placed?.shot.locked) return montage;
@@ -92,6 +88,17 @@ function hungIn(montage: Montage, slot: Slot, assetId: string, more: { selectId?
     ...(hit ? { point: { kind: 'hit' } } : {}),
     remedy: 'slow',
   });
+}
+
+/** What fills slots, with a clip in the first of them that all others are chosen to go with; what is locked there stays. */
+function filledAround(montage: Montage, assetId: string | null, filled: (montage: Montage) => Montage): Montage {
+  const opening = scoreOf(montage).slots[0]!;
+  if (assetId === null || opening.placed?.shot.locked) return filled(montage);
+  const hung = hungIn(montage, opening, assetId);
+  const id = scoreOf(hung).slots[0]!.placed?.shot.id;
+  if (id === undefined) return filled(montage);
+  const held = shotCommands.lockShots.carryOut(hung, { ids: [id], locked: true });
+  return shotCommands.lockShots.carryOut(filled(held), { ids: [id], locked: false });
 }
 
 /** The slot that begins on the first drop. */
@@ -130,19 +137,9 @@ export function firstCut(montage: Montage, wish: FirstCutWish, seen: SeenMateria
     apart,
     seed: wish.seed,
   };
-  m = fill(m, options, matches ? knowledge : undefined);
+  if (matches) m = filledAround(m, openingClip(m, knowledge), (held) => fill(held, options, knowledge));
+  else m = fill(m, options);
   if (matches) {
-    const opening = scoreOf(m).slots[0]!;
-    const calm = openingClip(
-      m,
-      knowledge,
-      new Set(
-        scoreOf(m)
-          .slots.slice(1, apart)
-          .flatMap((s) => shows(s) ?? []),
-      ),
-    );
-    if (calm !== null && shows(opening) !== calm) m = hungIn(m, opening, calm);
     const strongest = clearestHit(m, seen, knowledge);
     const first = dropSlot(m);
     if (strongest && first) {
