@@ -1,10 +1,8 @@
 import { useEffect } from 'react';
-import { toast } from 'sonner';
 import { create } from 'zustand';
-import { readMarks } from '@bluster/core';
 import { useEditor } from '../document/editor.ts';
-import { sayProblem } from '../interface/say-problem.ts';
 import { useListening } from '../marking/listening.ts';
+import { takeMarksFile } from '../marking/take-marks-file.ts';
 
 /** Captions and lyrics that came before the song was marked, by project. */
 export const useWaitingWords = create<{ readonly files: ReadonlyMap<string, readonly File[]> }>(() => ({ files: new Map() }));
@@ -14,16 +12,6 @@ export function keepWords(projectId: string, words: readonly File[]): void {
   if (words.length === 0) return;
   const { files } = useWaitingWords.getState();
   useWaitingWords.setState({ files: new Map(files).set(projectId, [...(files.get(projectId) ?? []), ...words]) });
-}
-
-async function takeWords(file: File): Promise<void> {
-  try {
-    const marking = readMarks(file.name, new Uint8Array(await file.arrayBuffer()));
-    if (useEditor.getState().run({ do: 'takeMarking', marking }))
-      toast(`${marking.marks.length} cues read from ${file.name}. ${marking.notes.join(' ')}`);
-  } catch (problem) {
-    sayProblem(problem, file.name);
-  }
 }
 
 /** Hangs the words that wait onto the song of a project, once that is there and nobody listens to it any more. */
@@ -39,7 +27,7 @@ export function useWordsThatWait(projectId: string): void {
     files.delete(projectId);
     useWaitingWords.setState({ files });
     void (async () => {
-      for (const file of waiting) await takeWords(file);
+      for (const file of waiting) await takeMarksFile(file);
     })();
   }, [due, projectId, waiting]);
 }

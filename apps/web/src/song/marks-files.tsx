@@ -1,4 +1,3 @@
-import { sayProblem } from '../interface/say-problem.ts';
 import { useRef } from 'react';
 import { toast } from 'sonner';
 import {
@@ -6,7 +5,6 @@ import {
   MARKS_FORMATS,
   WRITTEN_FORMATS,
   marksInUse,
-  readMarks,
   writeMarks,
   type Marking,
   type MarksFormat,
@@ -15,7 +13,8 @@ import {
 import { Button } from '../interface/button.tsx';
 import { saveFile } from '../interface/save-file.ts';
 import { Menu, MenuItem } from '../interface/menu.tsx';
-import { montageNow, useEditor } from '../document/editor.ts';
+import { montageNow } from '../document/editor.ts';
+import { takeMarksFile } from '../marking/take-marks-file.ts';
 
 /** The marks of a montage as files hold them: song seconds, accents as far as they are in use. */
 function markingOf(montage: Montage): Marking {
@@ -36,15 +35,6 @@ function markingOf(montage: Montage): Marking {
 /** Reads and writes marks as files. */
 export function MarksFiles(): React.JSX.Element {
   const input = useRef<HTMLInputElement>(null);
-  const read = async (file: File): Promise<void> => {
-    try {
-      const marking = readMarks(file.name, new Uint8Array(await file.arrayBuffer()));
-      if (useEditor.getState().run({ do: 'takeMarking', marking }))
-        toast(`${marking.marks.length} marks read from ${file.name}. ${marking.notes.join(' ')}`);
-    } catch (error) {
-      sayProblem(error, file.name);
-    }
-  };
   const write = (format: MarksFormat): void => {
     const montage = montageNow();
     const marking = markingOf(montage);
@@ -78,7 +68,7 @@ export function MarksFiles(): React.JSX.Element {
         className="sr-only"
         onChange={(e) => {
           const file = e.target.files?.[0];
-          if (file) void read(file);
+          if (file) void takeMarksFile(file);
           e.target.value = '';
         }}
       />
