@@ -1,7 +1,7 @@
 // From the core's own files: the whole of it takes longer to load than many a song to decode.
-import { detectIn, type Detection } from '@bluster/core/music/detect';
+import type { Detection } from '@bluster/core/music/detect';
 import type { Reading } from '@bluster/core/music/readings';
-import { OnsetMeter } from '@bluster/core/music/onset-strength';
+import type { OnsetMeter } from '@bluster/core/music/onset-strength';
 import { ANALYSIS_RATE } from '@bluster/core/music/signal';
 import { writeBeatText } from '@bluster/core/formats/marks/text';
 import type { FileMark } from '@bluster/core/marks/marking';
@@ -72,11 +72,21 @@ export async function printDetection(detection: Detection, format: MarksFormat, 
 
 /** Finds a song's beats, hearing it while it is decoded. */
 export async function findBeats(path: string): Promise<Detection> {
-  const { signal, onsets } = await decodeSong(path, async () => {
-    const meter = new OnsetMeter(ANALYSIS_RATE);
-    await hearSound(path, (samples) => meter.push(samples));
+  const { signal, onsets, detectIn } = await decodeSong(path, async () => {
+    // The program that decodes is started first, and what listens is loaded meanwhile.
+    const early: Float32Array[] = [];
+    let take = (samples: Float32Array): unknown => early.push(samples);
+    const listening = async (): Promise<OnsetMeter> => {
+      const { OnsetMeter } = await import('@bluster/core/music/onset-strength');
+      const meter = new OnsetMeter(ANALYSIS_RATE);
+      for (const samples of early) meter.push(samples);
+      take = (samples) => meter.push(samples);
+      return meter;
+    };
+    const decoding = hearSound(path, (samples) => void take(samples));
+    const [meter, { detectIn }] = await Promise.all([listening(), import('@bluster/core/music/detect'), decoding]);
     const heard = meter.finish();
-    return { ...heard, seconds: heard.signal.samples.length / ANALYSIS_RATE };
+    return { ...heard, detectIn, seconds: heard.signal.samples.length / ANALYSIS_RATE };
   });
   const detection = detectIn(signal, onsets);
   if (detection.beats.length === 0) throw new InputError(detection.verdict ?? 'No beat was found in this song.');

@@ -1,4 +1,4 @@
-import { isRefusal } from '@bluster/core';
+import { isRefusal } from '@bluster/core/refusal/refusal';
 import { MediaProgramError } from '@bluster/media/program/run';
 
 /** Whether an error's message is a sentence for the person, rather than news of a fault in Bluster. */

@@ -41,23 +41,21 @@ export function attackNear(signal: Signal, near: number, reach: number): Attack 
     const d = samples[k]! - samples[k - 1]!;
     sums[k - first + 1] = sums[k - first]! + d * d;
   }
-  const upTo = (k: number): number => sums[max(0, min(last, k) - first)]!;
   for (let i = 0; i < level.length; i++) {
     const centre = (near - reach + (i - lead) * STEP_S) * rate;
-    const energy = last > first ? upTo(round(centre + half)) - upTo(round(centre - half)) : 0;
+    const to = round(centre + half);
+    const from = round(centre - half);
+    const energy = last > first ? sums[max(0, min(last, to) - first)]! - sums[max(0, min(last, from) - first)]! : 0;
     level[i] = log(1e-7 + max(0, energy) / (2 * half));
   }
-  // The rise over 6 ms: what follows against what went before.
-  const rise = (i: number): number => {
-    const after = max(level[i + 2]!, level[i + 4]!, level[i + 6]!);
-    const before = (level[i - 2]! + level[i - 4]! + level[i - 6]!) / 3;
-    return after - before;
-  };
   let best = 0;
   let bestAt = -1;
   for (let i = lead; i < lead + points; i++) {
     const distance = abs((i - lead) * STEP_S - reach) / reach;
-    const value = rise(i) * (1 - 0.35 * distance * distance);
+    // The rise over 6 ms: what follows against what went before.
+    const after = max(level[i + 2]!, level[i + 4]!, level[i + 6]!);
+    const before = (level[i - 2]! + level[i - 4]! + level[i - 6]!) / 3;
+    const value = (after - before) * (1 - 0.35 * distance * distance);
     if (value > best) {
       best = value;
       bestAt = i;

@@ -25,15 +25,24 @@ export function soundOfBeats(onsets: OnsetStrength, times: readonly number[]): B
       min(frames - 1, Math.round(time * colourFps)),
       min(frames, max(Math.round(time * colourFps) + 1, Math.round(to * colourFps))),
     ];
-    for (let f = a; f < b; f++) for (let k = 0; k < colourBands; k++) mean[k]! += colour[f * colourBands + k]!;
+    for (let f = a, at = a * colourBands; f < b; f++) for (let k = 0; k < colourBands; k++, at++) mean[k]! += colour[at]!;
     for (let k = 0; k < colourBands; k++) mean[k]! /= b - a;
     // Less its outline over an octave, partials stand out from the broad sound of drums.
     const harmony = new Float32Array(colourBands);
-    let [sum, count, squares] = [0, 0, 0];
+    let sum = 0;
+    let count = 0;
+    let squares = 0;
     for (let k = -HALF_OUTLINE; k < colourBands; k++) {
-      const [comes, goes] = [k + HALF_OUTLINE, k - HALF_OUTLINE - 1];
-      if (comes < colourBands) [sum, count] = [sum + mean[comes]!, count + 1];
-      if (goes >= 0) [sum, count] = [sum - mean[goes]!, count - 1];
+      const comes = k + HALF_OUTLINE;
+      const goes = comes - 2 * HALF_OUTLINE - 1;
+      if (comes < colourBands) {
+        sum += mean[comes]!;
+        count++;
+      }
+      if (goes >= 0) {
+        sum -= mean[goes]!;
+        count--;
+      }
       if (k < 0) continue;
       const above = max(0, mean[k]! - sum / count);
       harmony[k] = above;
