@@ -1,11 +1,7 @@
 // ./bluster export, project and template: films of projects, bundles and templates without a page, over the same services.
 import 'reflect-metadata';
 import { parseArgs } from 'node:util';
-import { isRefusal, shortClock } from '@bluster/core';
-import { HomeService } from '../home/home.service.ts';
-import { exportFilms } from './films.ts';
-import { dataFolder, within } from './running.ts';
-import { filmFromTemplate, listTemplates } from './template.ts';
+import { isRefusal } from '@bluster/core/refusal/refusal';
 import { EXIT, joined, say, USAGE } from './usage.ts';
 
 const text = { type: 'string' } as const;
@@ -41,13 +37,6 @@ function spread(words: readonly string[], option: string): string[] {
   return spreadOut;
 }
 
-async function listProjects(): Promise<number> {
-  return within(dataFolder, async (app) => {
-    for (const { id, name, length } of await app.get(HomeService).list()) process.stdout.write(`${id}\t${shortClock(length)}\t${name}\n`);
-    return EXIT.ok;
-  });
-}
-
 async function main(): Promise<number> {
   let parsed;
   try {
@@ -63,10 +52,11 @@ async function main(): Promise<number> {
   const [command, what, ...rest] = parsed.positionals;
   const ofTemplates = Object.keys(OF_TEMPLATES).some((option) => option in parsed.values);
   if (what !== undefined && rest.length === 0) {
-    if (command === 'project' && what === 'list') return listProjects();
-    if (command === 'template' && what === 'list') return listTemplates();
-    if (command === 'template') return filmFromTemplate(what, parsed.values);
-    if (command === 'export' && !ofTemplates) return exportFilms(what, parsed.values);
+    // What a command needs is loaded when it runs: whoever made a slip of the pen should not wait for the whole server.
+    if (command === 'project' && what === 'list') return (await import('./projects.ts')).listProjects();
+    if (command === 'template' && what === 'list') return (await import('./template.ts')).listTemplates();
+    if (command === 'template') return (await import('./template.ts')).filmFromTemplate(what, parsed.values);
+    if (command === 'export' && !ofTemplates) return (await import('./films.ts')).exportFilms(what, parsed.values);
   }
   say(USAGE);
   return EXIT.wrongUsage;

@@ -1,4 +1,4 @@
-import { Refusal } from '@bluster/core';
+import { Refusal } from '@bluster/core/refusal/refusal';
 
 export const USAGE = `usage: ./bluster project list
        ./bluster export PROJECT|BUNDLE [--preset h264] [--quality small|good|best] [--shape 9:16]... [--side PIXELS]
