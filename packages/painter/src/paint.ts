@@ -35,15 +35,42 @@ function within<Image>(context: PaintContext<Image>, { x, y, width, height }: Re
   context.clip();
 }
 
+/** Pixels of the canvas for which a picture's edges go on, where something of them may be seen. */
+const FRINGE = 1.5;
+
+/**
+ * Draws a part of a picture, bilinear, its outermost pixels also around it: canvases paint a pixel or they do not, by its middle, and what
+ * is cut out in the end should have no gap at its edges.
+ * @param fringe for how far they go on
+ */
+function drawFringed<Image>(context: PaintContext<Image>, image: Image, cut: Rect, to: Rect, fringe: number): void {
+  const right = cut.x + cut.width - 1;
+  const foot = cut.y + cut.height - 1;
+  const wide = to.width + 2 * fringe;
+  context.drawImage(image, cut.x, cut.y, cut.width, 1, to.x - fringe, to.y - fringe, wide, fringe);
+  context.drawImage(image, cut.x, foot, cut.width, 1, to.x - fringe, to.y + to.height, wide, fringe);
+  context.drawImage(image, cut.x, cut.y, 1, cut.height, to.x - fringe, to.y, fringe, to.height);
+  context.drawImage(image, right, cut.y, 1, cut.height, to.x + to.width, to.y, fringe, to.height);
+  context.drawImage(image, cut.x, cut.y, cut.width, cut.height, to.x, to.y, to.width, to.height);
+}
+
+/** Whether edges of a picture that is not turned may lie on the screen. */
+const edgesSeen = ({ target }: PictureItem, { width, height }: Screen): boolean =>
+  target.x > 0 || target.y > 0 || target.x + target.width < width - 1e-6 || target.y + target.height < height - 1e-6;
+
+/**
+ * Whether a layer shares the screen with the one above it, as in a push: it is not cut off at their seam then, for what both cover in part
+ * would let through what lies below.
+ */
+function sharesWithNext({ layers, width, height }: DrawList, n: number): boolean {
+  const areaOf = (rect: Rect | null | undefined): number => (rect ? rect.width * rect.height : 0);
+  const [own, next] = [areaOf(layers[n]!.within), areaOf(layers[n + 1]?.within)];
+  return n === 0 && next > 0 && layers[1]!.opacity >= 1 && own + next >= width * height - 1e-6;
+}
+
 /** Whether a picture covers all of the screen by itself. */
-const covers = ({ target, turn, opacity, blur }: PictureItem, { width, height }: Screen): boolean =>
-  turn === 0 &&
-  opacity >= 1 &&
-  blur === 0 &&
-  target.x <= 0 &&
-  target.y <= 0 &&
-  target.x + target.width >= width - 1e-6 &&
-  target.y + target.height >= height - 1e-6;
+const covers = (item: PictureItem, screen: Screen): boolean =>
+  item.turn === 0 && item.opacity >= 1 && item.blur === 0 && !edgesSeen(item, screen);
 
 /** What was last painted out of focus on some sheets: of which photo, how it lay, and where it is. */
 const lastBehind = new WeakMap<object, { readonly of: unknown; readonly lies: string; readonly soft: PaintImage<unknown> }>();
@@ -84,8 +111,12 @@ class Painter<Image> {
     return soft;
   }
 
-  /** One picture of a layer. @param zoom by which the canvas enlarges what is painted */
-  private picture(context: PaintContext<Image>, item: PictureItem, alpha: number, zoom: number): void {
+  /**
+   * One picture of a layer.
+   * @param zoom by which the canvas enlarges what is painted
+   * @param cutOut whether only a part of the screen is painted, to whose edges the picture has to reach
+   */
+  private picture(context: PaintContext<Image>, item: PictureItem, alpha: number, zoom: number, cutOut: boolean): void {
     const found = this.palette.imageOf(item);
     if (!found) return;
     const { source, target, turn } = item;
@@ -109,19 +140,23 @@ class Painter<Image> {
     context.imageSmoothingEnabled = true;
     // Where no graphics card helps, the better quality takes five times as long; it shows only in pictures that shrink.
     context.imageSmoothingQuality = cut.width / (target.width * this.scale * zoom) > SHRUNK ? 'medium' : 'low';
-    context.drawImage(found.image, cut.x, cut.y, cut.width, cut.height, target.x, target.y, target.width, target.height);
+    const edged = turn === 0 && edgesSeen(item, this.list);
+    // A pixel that is covered in part is painted in part.
+    if (edged) within(context, target);
+    if (edged || cutOut) drawFringed(context, found.image, cut, target, FRINGE / (this.scale * zoom));
+    else context.drawImage(found.image, cut.x, cut.y, cut.width, cut.height, target.x, target.y, target.width, target.height);
     context.restore();
   }
 
   /** What is seen of a shot, as it is, over its ground. */
-  private pictures(context: PaintContext<Image>, layer: DrawLayer, zoom: number): void {
+  private pictures(context: PaintContext<Image>, layer: DrawLayer, zoom: number, cutOut: boolean): void {
     const screen = this.list;
     if (!layer.pictures.some((item) => covers(item, screen))) {
       context.globalAlpha = 1;
       context.fillStyle = layer.ground;
       context.fillRect(0, 0, screen.width, screen.height);
     }
-    for (const item of layer.pictures) this.picture(context, item, 1, zoom);
+    for (const item of layer.pictures) this.picture(context, item, 1, zoom, cutOut);
   }
 
   private layer(context: PaintContext<Image>, layer: DrawLayer, zoom: number, n: number): void {
@@ -130,16 +165,17 @@ class Painter<Image> {
     const [only] = layer.pictures;
     const alone = layer.pictures.length === 1 && covers(only!, list) ? only! : null;
     context.save();
-    if (layer.within) within(context, layer.within);
+    if (layer.within && !sharesWithNext(list, n)) within(context, layer.within);
     lookThrough(context, layer.camera, list);
     const nearer = zoom * (layer.camera?.zoom ?? 1);
-    if (!look && layer.opacity >= 1) this.pictures(context, layer, nearer);
-    else if (!look && alone) this.picture(context, alone, layer.opacity, nearer);
+    const cutOut = layer.within !== null;
+    if (!look && layer.opacity >= 1) this.pictures(context, layer, nearer, cutOut);
+    else if (!look && alone) this.picture(context, alone, layer.opacity, nearer, cutOut);
     else {
       const sheet = this.sheet(`layer ${n}`);
       sheet.context.save();
       sheet.context.scale(scale, scale);
-      this.pictures(sheet.context, layer, 1);
+      this.pictures(sheet.context, layer, 1, false);
       sheet.context.restore();
       let done: PaintImage<Image> = sheet;
       if (look) {
@@ -155,7 +191,9 @@ class Painter<Image> {
       context.globalAlpha = layer.opacity;
       context.imageSmoothingEnabled = true;
       context.imageSmoothingQuality = 1 / nearer > SHRUNK ? 'medium' : 'low';
-      context.drawImage(done.image, 0, 0, done.width, done.height, 0, 0, list.width, list.height);
+      const [cut, to] = [done, list].map(({ width, height }) => ({ x: 0, y: 0, width, height })) as [Rect, Rect];
+      if (cutOut) drawFringed(context, done.image, cut, to, FRINGE / (scale * nearer));
+      else context.drawImage(done.image, 0, 0, done.width, done.height, 0, 0, list.width, list.height);
     }
     context.restore();
   }
