@@ -13,7 +13,7 @@ export interface Decoder extends Span {
 }
 
 /** Decoders that may wait for their next run at once: each holds some frames and a program's memory. */
-const MOST_WAITING = 2;
+const MOST_WAITING = 1;
 
 /** So many frames are rather decoded for nothing than that a program is started, a file opened and a key frame sought. */
 const SKIPPED = 48;

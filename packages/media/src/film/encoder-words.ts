@@ -16,12 +16,15 @@ export interface EncoderInput {
 /** Containers that count a film's time in parts of a second that are ours to choose: whole frames then. */
 const COUNTS_FRAMES = ['mp4', 'mov'];
 
+/** Frames that wait inside ffmpeg, in place of eight: more of them wait before it, where they lie anyway. */
+const FEW_WAIT = ['-thread_queue_size', '2'];
+
 /** ffmpeg's words for a film, from raw frames, its mix and its tags. */
 export function encoderWords(film: AskedFilm, { mix, tags }: EncoderInput, to: string): string[] {
   const { montage, preset } = film;
   const { width, height, rate } = montage.shape;
   const pictures = preset.holds !== 'sound';
-  const raw = ['-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-color_range', 'tv', '-colorspace', 'bt709'];
+  const raw = [...FEW_WAIT, '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-color_range', 'tv', '-colorspace', 'bt709'];
   const frames = [...raw, '-s', `${width}x${height}`, '-r', `${rate.num}/${rate.den}`, '-i', 'pipe:0'];
   const inputs = [...(pictures ? ['frames'] : []), ...(mix ? ['mix'] : []), ...(tags ? ['tags'] : [])];
   const nth = (input: string): number => inputs.indexOf(input);

@@ -74,6 +74,15 @@ export async function* filmFrames(montage: Montage, sources: PictureSources, str
   }
 }
 
+/** Keeps the pictures that a frame is put together from until it is, or has failed. */
+function holdUntil(frame: Promise<Uint8Array>, layers: readonly ComposedLayer[], frames: SharedFrames): void {
+  const held = layers.flatMap(({ pictures }) => pictures.flatMap(({ picture }) => (picture ? [picture] : [])));
+  for (const picture of held) frames.share(picture);
+  const giveBack = (): void => held.forEach((picture) => frames.giveBack(picture));
+  // What went wrong is told to whoever waits for the frame.
+  void frame.then(giveBack, giveBack);
+}
+
 async function* startedFrames(
   montage: Montage,
   sources: PictureSources,
@@ -82,14 +91,12 @@ async function* startedFrames(
 ): AsyncGenerator<Started> {
   const { width, height } = montage.shape;
   const black = blackPicture({ width, height });
-  // What was read and is behind: it may still be looked at by the frame that is being put together.
-  let behind: Uint8Array[] = [];
   for (const plan of filmPlans(montage, from, to)) {
     const pictures = new PlannedPictures(
       plan,
       { width, height },
       (run, decoder) => openDecoder(montage, run, decoder, sources, frames, signal),
-      (frame) => behind.push(frame),
+      (frame) => frames.giveBack(frame),
     );
     try {
       for (const [n, { layers, list }] of plan.frames.entries()) {
@@ -100,14 +107,11 @@ async function* startedFrames(
           composed.push({ ...layer, pictures: await pictures.of(layers[k]!) });
         const bare = isPlain(dressing) && composed.length < 2;
         const plain = !bare ? null : composed[0] ? plainPicture(composed[0]) : black;
-        // Nobody here knows how long a picture is looked at that is a frame by itself.
-        if (plain) frames.leave(plain);
         const frame = plain ? Promise.resolve(plain) : composer.compose(composed, dressing, frames.lend((width * height * 3) / 2));
-        const over = behind;
-        behind = [];
-        const giveBack = (): void => over.forEach((picture) => frames.giveBack(picture));
-        // What went wrong is told to whoever waits for the frame.
-        void frame.then(giveBack, giveBack);
+        // A picture that is a frame by itself is needed by whoever takes the frame; the others until the frame is put together, by when
+        // those who read them may have gone on.
+        if (plain) frames.share(plain);
+        else holdUntil(frame, composed, frames);
         yield { frame };
         pictures.passed(n);
       }

@@ -38,8 +38,10 @@ export interface MadeFilm {
   readonly prints: Uint8Array;
 }
 
-/** Frames that are made while the encoder is busy with those before them. */
-const FRAMES_AHEAD = 4;
+/** Frames that are made while the encoder is busy with those before them: as long as they last, the next decoder may take to begin. */
+const AHEAD_BYTES = 16e6;
+const framesAhead = ({ width, height }: { width: number; height: number }): number =>
+  Math.max(3, Math.min(12, Math.floor(AHEAD_BYTES / (width * height * 1.5))));
 
 /**
  * Renders a montage to a file. Which source frame is seen in which frame of the film comes from core,
@@ -119,7 +121,7 @@ async function encode(asked: AskedFilm, sources: FilmSources, words: readonly st
     onFrame?.(++done, to - from);
   };
   if (preset.holds !== 'sound')
-    for await (const frame of ahead(filmFrames(montage, sources, { from, to, signal, frames }), FRAMES_AHEAD)) {
+    for await (const frame of ahead(filmFrames(montage, sources, { from, to, signal, frames }), framesAhead(montage.shape))) {
       if (broken || ended) break;
       await write(frame);
     }

@@ -1,7 +1,8 @@
 import { PRINT_BYTES, PRINT_SIDE } from '@bluster/core';
 
-/** Every so many pixels of a row and rows of a field are looked at; enough for a mean of what is drawn. */
+/** Every so many pixels and rows are looked at, but in large frames no more rows of a field than about so many: enough for a mean. */
 const STEP = 2;
+const ROWS_A_FIELD = 12;
 
 /**
  * The print of a frame: the mean lightness of each of its fields.
@@ -9,13 +10,14 @@ const STEP = 2;
  * @param print PRINT_BYTES, written to
  */
 export function printFrame(frame: Uint8Array, width: number, height: number, print: Uint8Array): void {
+  const down = Math.max(STEP, Math.floor(height / PRINT_SIDE / ROWS_A_FIELD));
   for (let row = 0; row < PRINT_SIDE; row++) {
     const [top, bottom] = [Math.floor((row * height) / PRINT_SIDE), Math.ceil(((row + 1) * height) / PRINT_SIDE)];
     for (let column = 0; column < PRINT_SIDE; column++) {
       const [left, right] = [Math.floor((column * width) / PRINT_SIDE), Math.ceil(((column + 1) * width) / PRINT_SIDE)];
       let sum = 0;
       let count = 0;
-      for (let y = top; y < bottom; y += STEP)
+      for (let y = top; y < bottom; y += down)
         for (let x = left; x < right; x += STEP) {
           sum += frame[y * width + x]!;
           count++;

@@ -1,5 +1,5 @@
-import type { ChildProcess } from 'node:child_process';
 import type { Readable } from 'node:stream';
+import type { Program } from '../program/starter.ts';
 import type { SharedFrames } from './shared-frames.ts';
 
 /** Cuts the raw output of a decoder into frames. The decoder waits while nobody reads. */
@@ -11,7 +11,7 @@ export class FrameReader {
   private first: Promise<IteratorResult<Buffer>> | null;
 
   constructor(
-    readonly child: ChildProcess,
+    readonly child: Program,
     private readonly frameBytes: number,
     /** where its frames come from; whoever takes one gives it back */
     private readonly frames: SharedFrames,

@@ -11,16 +11,19 @@ test('a frame that was given back is lent again, to one who asks for as many byt
   expect(frames.lend(96)).toBe(first);
 });
 
-test('no frame is lent to two: given back twice, left to others, or not of here', () => {
+test('no frame is lent to two: given back twice, needed by another, or not of here', () => {
   const frames = new SharedFrames();
-  const [twice, left] = [frames.lend(8), frames.lend(8)];
+  const [twice, shared, other] = [frames.lend(8), frames.lend(8), new Uint8Array(8)];
   frames.giveBack(twice);
   frames.giveBack(twice);
-  frames.leave(left);
-  frames.giveBack(left);
-  frames.giveBack(new Uint8Array(8));
+  frames.share(shared);
+  frames.giveBack(shared);
+  frames.share(other);
+  frames.giveBack(other);
   expect(frames.lend(8)).toBe(twice);
   const [a, b] = [frames.lend(8), frames.lend(8)];
   expect(a).not.toBe(b);
-  for (const one of [a, b]) expect([twice, left]).not.toContain(one);
+  for (const one of [a, b]) expect([twice, shared, other]).not.toContain(one);
+  frames.giveBack(shared);
+  expect(frames.lend(8)).toBe(shared);
 });

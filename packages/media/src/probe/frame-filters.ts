@@ -1,4 +1,6 @@
-import { framesPerSecond, type Framed, type FrameRate } from '@bluster/core';
+// From the core's own file: threads that look at clips load this, and the whole core takes longer to load than a short clip to look at.
+import { framesPerSecond, type FrameRate } from '@bluster/core/time/rate';
+import type { Framed } from '@bluster/core';
 import type { MediaProbe } from './probe.ts';
 
 type Video = NonNullable<MediaProbe['video']>;

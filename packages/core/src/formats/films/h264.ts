@@ -1,10 +1,10 @@
 import { byNumber, filmPreset } from './film-preset.ts';
 
 /**
- * The encoder looks ahead so many frames in place of 40: at 1920x1080 that takes 200 MB less and makes files 2 % smaller, for an SSIM
- * of 0.9896 in place of 0.9901 (measured on one noisy clip).
+ * The encoder looks ahead so many frames in place of 40: at 1920x1080 that takes 200 MB less, and makes files a tenth smaller for an
+ * SSIM of 0.9953 in place of 0.9958, and of 0.9862 in place of 0.9866 (four seconds each of a clip of the demo and of a noisy one).
  */
-const LOOKAHEAD = ['-x264-params', 'rc-lookahead=10'];
+const LOOKAHEAD = ['-x264-params', 'rc-lookahead=8'];
 
 export const h264 = filmPreset({
   title: 'H.264',
