@@ -7,6 +7,7 @@ import { AssetEntity } from './assets/asset.entity.ts';
 import { AssetFiles, LARGEST_UPLOAD } from './assets/asset-files.ts';
 import { AssetsController } from './assets/assets.controller.ts';
 import { AssetPreparation } from './assets/asset-preparation.ts';
+import { MediaProbes } from './assets/media-probes.ts';
 import { AssetsService } from './assets/assets.service.ts';
 import { ResumableUploads } from './assets/resumable-uploads.ts';
 import { FollowingController } from './following/following.controller.ts';
@@ -106,6 +107,7 @@ export class AppModule {
           }),
         },
         AssetFiles,
+        MediaProbes,
         AssetsService,
         AssetPreparation,
         BundlesService,

@@ -12,6 +12,8 @@ export class Config {
     readonly host = '127.0.0.1',
     /** bytes of files that a project may hold */
     readonly projectQuota = 200e9,
+    /** whether clips get previews: where nobody sees a page, none are needed */
+    readonly makesPreviews = true,
   ) {}
 
   /** Makes the folders that are not there yet. */

@@ -11,17 +11,19 @@ import { lookAtFilm } from '@bluster/media/clip/film-look';
 import { stripPictures } from '@bluster/media/clip/filmstrip';
 import { photoFocus, photoThumbnail, preparePhoto } from '@bluster/media/photo/photo';
 import { writePack } from '@bluster/media/clip/picture-pack';
-import { MediaProgramError, type RunOptions } from '@bluster/media/program/run';
+import { MediaProgramError, OutgrownError, type RunOptions } from '@bluster/media/program/run';
 import { makeWhole } from '@bluster/media/program/whole-file';
-import { probe, type MediaProbe } from '@bluster/media/probe/probe';
+import type { MediaProbe } from '@bluster/media/probe/probe';
 import { makeProxy } from '@bluster/media/clip/proxy';
 import { LONGEST_SONG_S, WavFile, hearAll, soundToWav } from '@bluster/media/sound/sound';
 import { soundCurve } from '@bluster/media/sound/sound-curve';
 import type { AssetInfo } from '@bluster/wire';
 import { ChangesService } from '../changes/changes.service.ts';
-import { DiskRoom } from '../keeping/disk-room.ts';
+import { Config } from '../config.ts';
+import { DiskRoom, NoRoomError, spoken } from '../keeping/disk-room.ts';
 import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles } from './asset-files.ts';
+import { MediaProbes } from './media-probes.ts';
 
 const THUMB_HEIGHT = 180;
 /** Rises when what is made of a file, or how, becomes another: only what was made alike is shared. */
@@ -35,9 +37,11 @@ export class AssetPreparation implements OnModuleInit {
   constructor(
     @InjectRepository(AssetEntity) private readonly assets: Repository<AssetEntity>,
     private readonly files: AssetFiles,
+    private readonly probes: MediaProbes,
     private readonly jobs: JobsService,
     private readonly changes: ChangesService,
     private readonly room: DiskRoom,
+    private readonly config: Config,
   ) {}
 
   onModuleInit(): void {
@@ -72,7 +76,8 @@ export class AssetPreparation implements OnModuleInit {
       info = { ...asset.info, ...size, focus: await photoFocus(path('photo')) };
     } else {
       const length = asset.info.length || 1;
-      const heard = { signal, limit: LONGEST_SONG_S, onSeconds: (s: number) => progress(s / length) };
+      const channels = (await this.probes.of(asset, signal)).sound?.channels;
+      const heard = { signal, channels, limit: LONGEST_SONG_S, onSeconds: (s: number) => progress(s / length) };
       await makeWhole(path('sound'), (to) => soundToWav(path('original'), to, heard));
       const wav = await WavFile.open(path('sound'));
       await wav.close();
@@ -113,7 +118,7 @@ export class AssetPreparation implements OnModuleInit {
   /** Counts a clip's frames and makes a rough filmstrip, where that takes a moment: it can be cut from then on. */
   private async glanceAtClip(asset: AssetEntity, signal: AbortSignal): Promise<void> {
     await this.requireRoom(asset);
-    const media = await probe(this.files.path(asset.id, 'original'), asset.name, signal);
+    const media = await this.probes.of(asset, signal);
     const [original, rough] = [this.files.path(asset.id, 'original'), `${this.files.path(asset.id, 'strip')}.${randomUUID()}.part`];
     try {
       const glance = await glanceAtFilm(original, rough, media, { signal });
@@ -137,7 +142,7 @@ export class AssetPreparation implements OnModuleInit {
     // It may have been discarded since it came.
     if (!asset) return null;
     if (!asset.info.looked) await this.lookAtClip(asset, signal, progress);
-    await this.nextTurn('proxy', asset, job, signal);
+    if (this.config.makesPreviews) await this.nextTurn('proxy', asset, job, signal);
     return null;
   }
 
@@ -145,7 +150,7 @@ export class AssetPreparation implements OnModuleInit {
   private async lookAtClip(asset: AssetEntity, signal: AbortSignal, progress: (part: number) => void): Promise<void> {
     const path = (part: Parameters<AssetFiles['path']>[1]): string => this.files.path(asset.id, part);
     await this.requireRoom(asset);
-    const media = await probe(path('original'), asset.name, signal);
+    const media = await this.probes.of(asset, signal);
     const length = media.length || 1;
     const timeLimit = timeLimitOf(length, asset.size);
     const look = { signal, timeLimit, onSeconds: (s: number) => progress(s / length) };
@@ -169,7 +174,7 @@ export class AssetPreparation implements OnModuleInit {
       hits: summary.hits.slice(0, HITS_LISTED),
       changes: summary.changes.length,
     };
-    await this.update(asset, { info: looked });
+    await this.update(asset, { info: looked, ...(this.config.makesPreviews ? {} : { state: 'ready', problem: null }) });
   }
 
   /** Makes a clip's proxy, by which any of its frames is near. */
@@ -177,17 +182,21 @@ export class AssetPreparation implements OnModuleInit {
     const asset = await this.assets.findOneBy({ id: String(job.payload['assetId']) });
     // It may have been discarded since it was looked at.
     if (!asset) return null;
-    const media = await probe(this.files.path(asset.id, 'original'), asset.name, signal);
+    const media = await this.probes.of(asset, signal);
     const length = media.length || 1;
     await this.room.require(Math.min(length * PREVIEW_BYTES_A_SECOND, largestPreview(asset.size)), `The preview of "${asset.name}"`);
     const [from, to] = [this.files.path(asset.id, 'original'), this.files.path(asset.id, 'proxy')];
+    const [left, most] = [await this.room.left(), largestPreview(asset.size)];
     const options = {
       signal,
       timeLimit: timeLimitOf(length, asset.size),
-      writes: largestPreview(asset.size),
+      writes: Math.min(most, left),
       onSeconds: (s: number) => progress(s / length),
     };
-    const made = await makeWhole(to, (unfinished) => makeProxy(from, unfinished, media, options));
+    const made = await makeWhole(to, (unfinished) => makeProxy(from, unfinished, media, options)).catch((error: unknown) => {
+      if (!(error instanceof OutgrownError) || left >= most) throw error;
+      throw new NoRoomError(`The preview of "${asset.name}" needs more than ${spoken(left)}, and Bluster leaves the rest free to save in.`);
+    });
     const { frames = made } = asset.info;
     const info = { ...asset.info, frames: Math.min(made, frames), preparedAs: PREPARED_AS };
     await this.update(asset, { info, state: 'ready', problem: null });
@@ -197,7 +206,7 @@ export class AssetPreparation implements OnModuleInit {
   /** The sound of a film, running with its picture, and how loud it is over time. */
   private async prepareSound(asset: AssetEntity, media: MediaProbe, how: RunOptions & { readonly limit: number }): Promise<number[]> {
     const wav = this.files.path(asset.id, 'sound');
-    const options = { ...how, advance: media.video!.start - media.sound!.start };
+    const options = { ...how, channels: media.sound!.channels, advance: media.video!.start - media.sound!.start };
     await makeWhole(wav, (to) => soundToWav(this.files.path(asset.id, 'original'), to, options));
     return soundCurve(wav);
   }

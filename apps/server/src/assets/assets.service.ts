@@ -18,7 +18,8 @@ import { MontagesService } from '../montages/montages.service.ts';
 import { AssetEntity } from './asset.entity.ts';
 import { AssetFiles, displayName, type AssetPart } from './asset-files.ts';
 import { PREPARED_AS } from './asset-preparation.ts';
-import { lookAtFile, type AssetRole } from './look-at-file.ts';
+import { lookAtFile, type AssetRole, type FileLook } from './look-at-file.ts';
+import { MediaProbes } from './media-probes.ts';
 
 /** Places in the order of bringing in are counted in these parts of a millisecond. */
 export const PLACES_A_MS = 1000;
@@ -42,6 +43,7 @@ export class AssetsService implements OnModuleInit {
   constructor(
     @InjectRepository(AssetEntity) private readonly assets: Repository<AssetEntity>,
     private readonly files: AssetFiles,
+    private readonly probes: MediaProbes,
     private readonly jobs: JobsService,
     private readonly montages: MontagesService,
     private readonly config: Config,
@@ -73,12 +75,15 @@ export class AssetsService implements OnModuleInit {
     return whole && existsSync(path) ? path : null;
   }
 
-  /** Whether a file has its small picture, or will have it soon. */
-  async smallPicture(id: string): Promise<'there' | 'coming' | 'none'> {
-    const asset = await this.assets.findOneBy({ id });
-    if (!asset) return 'none';
-    if (this.finishedPart(asset, 'thumb')) return 'there';
-    return asset.state === 'working' ? 'coming' : 'none';
+  /** Which of these files have their small picture, and which will have it soon. */
+  async smallPictures(ids: readonly string[]): Promise<ReadonlyMap<string, 'there' | 'coming'>> {
+    const assets = await this.assets.find({ where: { id: In([...ids]) }, select: { id: true, state: true, info: true } });
+    return new Map(
+      assets.flatMap((asset): [string, 'there' | 'coming'][] => {
+        if (this.finishedPart(asset, 'thumb')) return [[asset.id, 'there']];
+        return asset.state === 'working' ? [[asset.id, 'coming']] : [];
+      }),
+    );
   }
 
   /**
@@ -133,7 +138,7 @@ export class AssetsService implements OnModuleInit {
       }
       const { size } = await stat(incoming);
       const twin = await this.twinOf(hash, role);
-      const looked = twin ?? (await lookAtFile(incoming, name, role));
+      const looked: FileLook = twin ?? (await lookAtFile(incoming, name, role));
       const awaited = await this.awaitedAs(projectId, name, looked);
       if (awaited) id = awaited.id;
       const common = { id, projectId, name, size, problem: null, hash, awaits: !awaited, createdAt: Date.now() };
@@ -143,7 +148,8 @@ export class AssetsService implements OnModuleInit {
         this.changes.tell('asset', projectId, id);
         return asset;
       }
-      const { kind, info } = twin ? await lookAtFile(incoming, name, role) : looked;
+      const { kind, info, media } = twin ? await lookAtFile(incoming, name, role) : looked;
+      if (media) this.probes.keep(id, media);
       await mkdir(this.files.folder(id), { recursive: true });
       await rename(incoming, this.files.path(id, 'original'));
       const asset = await this.assets.save({ ...common, kind, state: 'working' as const, info: { ...info, place } });
@@ -265,6 +271,7 @@ export class AssetsService implements OnModuleInit {
     const own = (await this.jobs.list(projectId)).filter((job) => job.payload['assetId'] === id);
     for (const job of own) if (job.state === 'queued' || job.state === 'running') await this.jobs.cancel(job.id);
     await this.assets.delete(id);
+    this.probes.forget(id);
     await rm(this.files.folder(id), { recursive: true, force: true });
     this.changes.tell('asset', projectId, id);
   }

@@ -1,7 +1,7 @@
 import { unpackAnimation } from '@bluster/media/photo/animation';
 import { isFace, lookAtFace } from '@bluster/media/face/look-at-face';
 import { photoKindOf, photoSize, photoTakenAt } from '@bluster/media/photo/photo';
-import { UnusableMediaError, probe } from '@bluster/media/probe/probe';
+import { UnusableMediaError, probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { LONGEST_SONG_S } from '@bluster/media/sound/sound';
 import type { AssetInfo, AssetKind } from '@bluster/wire';
 
@@ -12,6 +12,8 @@ export type AssetRole = 'song' | 'footage';
 export interface FileLook {
   readonly kind: AssetKind;
   readonly info: AssetInfo;
+  /** of what moves or sounds */
+  readonly media?: MediaProbe;
 }
 
 const SHORTEST_SONG_S = 3;
@@ -35,7 +37,7 @@ async function lookAtSong(path: string, name: string): Promise<FileLook> {
     );
   if (media.length > LONGEST_SONG_S)
     throw new UnusableMediaError(`"${name}" is longer than ${LONGEST_SONG_S / 60} minutes. Cut out the part you want.`);
-  return { kind: 'song', info: { length: media.length, codec: media.sound.codec, hasSound: true } };
+  return { kind: 'song', media, info: { length: media.length, codec: media.sound.codec, hasSound: true } };
 }
 
 async function lookAtFootage(path: string, name: string): Promise<FileLook> {
@@ -52,12 +54,13 @@ async function lookAtFootage(path: string, name: string): Promise<FileLook> {
       throw new UnusableMediaError(
         `"${name}" is ${Math.round(media.length / 60)} minutes of sound without a picture. Bring it in as the song in Song, or cut out the effect you want.`,
       );
-    return { kind: 'sound', info: { length: media.length, codec: media.sound!.codec, hasSound: true } };
+    return { kind: 'sound', media, info: { length: media.length, codec: media.sound!.codec, hasSound: true } };
   }
   if (media.length > LONGEST_CLIP_S) throw new UnusableMediaError(`"${name}" is longer than six hours. Cut out the part you want.`);
   const { width, height, rate, frames, codec } = media.video;
   return {
     kind: 'clip',
+    media,
     info: { length: media.length, width, height, rate, frames, codec, hasSound: media.sound !== null, ...taken(media.takenAt) },
   };
 }

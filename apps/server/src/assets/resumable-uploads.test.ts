@@ -162,9 +162,10 @@ describe('work on a file', () => {
   });
   test('comes first when someone looks at it', async () => {
     const elsewhere = await server.newProject('Hurry');
-    const clips = ['one', 'two', 'three', 'four', 'five', 'six'].map((n, i) =>
-      readFileSync(numberedClip(media, `hurry-${n}.mp4`, { frames: 90 + i, fps: '30' })),
-    );
+    // Five that take long, each another one by a byte behind its end, and a short one that comes last.
+    const long = readFileSync(numberedClip(media, 'long.mp4', { frames: 600, fps: '30' }));
+    const clips = [0, 1, 2, 3, 4].map((n) => Buffer.concat([long, Buffer.from([n])]));
+    clips.push(readFileSync(numberedClip(media, 'short.mp4', { frames: 60, fps: '30' })));
     const assets: AssetAnswer[] = [];
     for (const [i, bytes] of clips.entries())
       assets.push((await (await whole(bytes, `hurry-${i}.mp4`, 'footage', elsewhere)).json()) as AssetAnswer);
@@ -175,6 +176,8 @@ describe('work on a file', () => {
       (list) => list.find((a) => a.id === last.id)!.state === 'ready',
     );
     expect(done.filter((a) => a.state !== 'ready').length).toBeGreaterThan(0);
+    // What is left of the work goes with the project.
+    await server.http.delete(`/api/projects/${elsewhere}`).expect(204);
   });
 });
 

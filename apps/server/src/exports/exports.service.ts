@@ -4,10 +4,10 @@ import type { ExportRequest } from '@bluster/wire';
 import { readFile, rm, writeFile } from 'node:fs/promises';
 import { DEFAULT_PRESET, filmPresetNamed, filmSize, qualityOf, type FilmWish } from '@bluster/core';
 import { filmInThread, type FilmOrder } from '@bluster/media/film/film-thread';
-import { probe } from '@bluster/media/probe/probe';
 import { makeWhole } from '@bluster/media/program/whole-file';
 import { AssetFiles } from '../assets/asset-files.ts';
 import { AssetsService } from '../assets/assets.service.ts';
+import { MediaProbes } from '../assets/media-probes.ts';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import { DiskRoom } from '../keeping/disk-room.ts';
@@ -38,6 +38,7 @@ export class ExportsService implements OnModuleInit {
     private readonly made: ExportFiles,
     private readonly files: AssetFiles,
     private readonly assets: AssetsService,
+    private readonly probes: MediaProbes,
     private readonly montages: MontagesService,
     private readonly jobs: JobsService,
     private readonly room: DiskRoom,
@@ -95,12 +96,13 @@ export class ExportsService implements OnModuleInit {
     const pictures: Record<string, FilmOrder['pictures'][string]> = {};
     const faces: Record<string, string> = {};
     for (const id of facts.shown) {
-      const { kind, name } = await this.assets.find(id);
+      const asset = await this.assets.find(id);
+      const { kind } = asset;
       if (kind === 'photo') pictures[id] = { path: this.files.path(id, 'photo'), video: null };
       if (kind === 'face') faces[id] = this.files.path(id, 'original');
       if (kind !== 'clip') continue;
       const path = this.files.path(id, 'original');
-      pictures[id] = { path, video: (await probe(path, name, signal)).video };
+      pictures[id] = { path, video: (await this.probes.of(asset, signal)).video };
     }
     const summary = await filmInThread(
       {

@@ -1,4 +1,4 @@
-import { framesPerSecond, type FrameRate } from '@bluster/core';
+import { framesPerSecond, type FrameRate } from '@bluster/core/time/rate';
 import { countFrames, smallPicture } from '../probe/frame-filters.ts';
 import type { MediaProbe } from '../probe/probe.ts';
 import { HOSTILE_INPUT, run, type RunOptions } from '../program/run.ts';

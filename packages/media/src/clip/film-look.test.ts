@@ -52,4 +52,8 @@ test('looking can be called off, and what was called off before does not begin',
   const looked = lookAtFilm(path, join(scratch, 'strip2.jpg'), media, { signal: stop.signal, onSeconds: () => stop.abort() });
   await expect(looked).rejects.toThrow(CancelledError);
   await expect(lookAtFilm(path, join(scratch, 'strip3.jpg'), media, { signal: stop.signal })).rejects.toThrow(CancelledError);
+  // The thread that was called off is none the worse for it.
+  const short = join(demo, 'snap.mp4');
+  const { summary } = await lookAtFilm(short, join(scratch, 'strip4.jpg'), await probe(short, 'snap.mp4'));
+  expect(summary.frames).toBe(60);
 });

@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
-import { framesPerSecond, type ClipSummary } from '@bluster/core';
+import { framesPerSecond } from '@bluster/core/time/rate';
+import type { ClipSummary } from '@bluster/core/footage/clip-summary';
 import { planStrip, type Filmstrip, type StripPlan } from './filmstrip.ts';
 import type { MediaProbe } from '../probe/probe.ts';
 import { CancelledError, MediaProgramError, type RunOptions } from '../program/run.ts';
@@ -18,6 +19,11 @@ export type LookReport =
   | { readonly kind: 'progress'; readonly seconds: number }
   | { readonly kind: 'done'; readonly summary: ClipSummary; readonly damaged: boolean }
   | { readonly kind: 'failed'; readonly message: string; readonly said: string };
+/** How it ended: as it says, or with its thread. */
+type LookEnding = Exclude<LookReport, { readonly kind: 'progress' }> | { readonly kind: 'lost'; readonly said: string };
+
+/** A thread that nobody needs for so long is ended, ms. */
+const IDLE_MS = 10_000;
 
 // Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
 const WORKER = new URL(import.meta.url.endsWith('.ts') ? '../../dist/clip/film-look.worker.js' : './film-look.worker.js', import.meta.url);
@@ -41,27 +47,62 @@ export function lookAtFilm(
       reject(new CancelledError());
       return;
     }
-    const worker = new Worker(WORKER, { workerData: request });
-    const stop = (): void => worker.postMessage('stop');
+    const thread = takeThread();
+    const stop = (): void => thread.postMessage('stop');
     signal?.addEventListener('abort', stop, { once: true });
-    let report: LookReport | null = null;
-    worker.on('message', (message: LookReport) => {
-      if (message.kind === 'progress') onSeconds?.(message.seconds);
-      else report = message;
-    });
-    worker.once(
-      'error',
-      (error) => (report = { kind: 'failed', message: 'looking at it ended too soon', said: error.stack ?? error.message }),
-    );
-    worker.once('exit', () => {
+    const end = (report: LookEnding): void => {
       signal?.removeEventListener('abort', stop);
+      leaveAlone(thread);
+      if (report.kind !== 'lost') giveBack(thread);
       if (signal?.aborted) reject(new CancelledError());
-      else if (report?.kind === 'done') {
+      else if (report.kind === 'lost') reject(new MediaProgramError('looking at it ended too soon', report.said));
+      else if (report.kind === 'failed') reject(new MediaProgramError(report.message, report.said));
+      else {
         const { summary, damaged } = report;
         if (summary.frames === 0) reject(new MediaProgramError('it has no frame that can be decoded'));
         else resolve({ strip: { ...strip, pictures: Math.min(strip.pictures, Math.ceil(summary.frames / step)) }, summary, damaged });
-      } else if (report?.kind === 'failed') reject(new MediaProgramError(report.message, report.said));
-      else reject(new MediaProgramError('looking at it ended too soon'));
+      }
+    };
+    thread.on('message', (report: LookReport) => {
+      if (report.kind === 'progress') onSeconds?.(report.seconds);
+      else end(report);
     });
+    thread.once('error', (error) => end({ kind: 'lost', said: error.stack ?? error.message }));
+    thread.once('exit', () => end({ kind: 'lost', said: '' }));
+    thread.postMessage(request);
   });
+}
+
+/** Threads that wait for the next clip: what they do is quicker when they have done it before. */
+const idle: { readonly thread: Worker; readonly ends: NodeJS.Timeout }[] = [];
+
+/** Stops listening to a thread; it has listeners of its own for other things. */
+function leaveAlone(thread: Worker): void {
+  for (const event of ['message', 'error', 'exit']) thread.removeAllListeners(event);
+}
+
+function takeThread(): Worker {
+  const waiting = idle.pop();
+  if (!waiting) return new Worker(WORKER);
+  clearTimeout(waiting.ends);
+  leaveAlone(waiting.thread);
+  waiting.thread.ref();
+  return waiting.thread;
+}
+
+/** Keeps a thread for the next clip, and ends it when none comes for a while; it holds up nobody who wants to stop. */
+function giveBack(thread: Worker): void {
+  const forget = (): void => {
+    const at = idle.findIndex((one) => one.thread === thread);
+    if (at >= 0) clearTimeout(idle.splice(at, 1)[0]!.ends);
+  };
+  const ends = setTimeout(() => {
+    forget();
+    void thread.terminate();
+  }, IDLE_MS);
+  ends.unref();
+  thread.unref();
+  thread.once('error', forget);
+  thread.once('exit', forget);
+  idle.push({ thread, ends });
 }

@@ -1,5 +1,5 @@
-// Looks at a clip outside the server's event loop: one decode for the filmstrip and the small pictures that are looked at.
-import { parentPort, workerData } from 'node:worker_threads';
+// Looks at clips outside the server's event loop, one after the other: one decode for the filmstrip and the small pictures that are looked at.
+import { parentPort } from 'node:worker_threads';
 import { ANALYSIS_RATE } from '@bluster/core/music/signal';
 import { FilmLooker } from '@bluster/core/footage/film-look';
 import { lookBytes, lookSize } from '@bluster/core/footage/small-frame';
@@ -15,11 +15,9 @@ import { hearAll } from '../sound/sound.ts';
 /** Sudden sounds are looked for in as much as this, seconds: a clip of hours is no place for one bang. */
 const LONGEST_HEARD_S = 1800;
 
-const request = workerData as LookRequest;
 threadStandsBack();
 const port = parentPort!;
-const stop = new AbortController();
-port.on('message', () => stop.abort());
+let stop = new AbortController();
 const tell = (report: LookReport): void => port.postMessage(report);
 
 async function transientsOf({ path, media, limit }: LookRequest): Promise<Transient[]> {
@@ -32,7 +30,7 @@ async function transientsOf({ path, media, limit }: LookRequest): Promise<Transi
     .filter((t) => t.time >= 0);
 }
 
-async function look(): Promise<void> {
+async function look(request: LookRequest): Promise<void> {
   const { path, stripTo, strip, media, limit } = request;
   const video = media.video!;
   const size = lookSize(video.width, video.height);
@@ -78,9 +76,14 @@ async function look(): Promise<void> {
   tell({ kind: 'done', damaged: complaints > 0, summary: summarise(looker.finish(), framesPerSecond(video.rate), transients) });
 }
 
-look()
-  .catch((error: Error) => {
+port.on('message', (message: LookRequest | 'stop') => {
+  if (message === 'stop') {
+    stop.abort();
+    return;
+  }
+  stop = new AbortController();
+  look(message).catch((error: Error) => {
     if (error instanceof MediaProgramError) tell({ kind: 'failed', message: error.message, said: error.said });
     else tell({ kind: 'failed', message: 'looking at it ended too soon', said: error.stack ?? error.message });
-  })
-  .finally(() => port.close());
+  });
+});

@@ -1,4 +1,4 @@
-import { framesPerSecond } from '@bluster/core';
+import { framesPerSecond } from '@bluster/core/time/rate';
 import { BT709_TAGS, countFrames, squarePixels } from '../probe/frame-filters.ts';
 import { fitWithin } from './picture-size.ts';
 import type { MediaProbe } from '../probe/probe.ts';
