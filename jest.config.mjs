@@ -27,6 +27,8 @@ const common = {
   },
 };
 export default {
+  // A busy machine is no fault of a test's.
+  testTimeout: 120_000,
   projects: [
     {
       ...common,
@@ -41,6 +43,8 @@ export default {
     {
       ...common,
       displayName: 'server',
+      globalSetup: '<rootDir>/scripts/jest-starter.mjs',
+      globalTeardown: '<rootDir>/scripts/jest-starter-end.mjs',
       transform: swc(true),
       testMatch: ['<rootDir>/packages/media/**/*.test.ts', '<rootDir>/apps/{server,cli}/**/*.test.ts'],
     },

@@ -90,7 +90,8 @@ program
       marks?: string;
       report?: string;
     }) => {
-      const { cut } = await import('./cut.ts');
+      const [{ cut }, { beginStarter }] = await Promise.all([import('./cut.ts'), import('@bluster/media/program/starter')]);
+      await beginStarter();
       await cut({ ...o, ...o.size, every: EVERY[o.every]!, rate: o.fps, say });
     },
   );

@@ -4,6 +4,7 @@ import { parseArgs } from 'node:util';
 import { Config } from './config.ts';
 import { DemoService } from './home/demo.service.ts';
 import { createServer } from './server.ts';
+import { beginStarter } from '@bluster/media/program/starter';
 
 const root = resolve(import.meta.dirname, '../../..');
 const { values } = parseArgs({
@@ -20,6 +21,7 @@ try {
   if (!(quota > 0)) throw new Error('BLUSTER_PROJECT_GB is how many gigabytes of files a project may hold, a number above 0.');
   const web = values['no-web'] ? null : join(root, 'apps/web/dist');
   const config = new Config(data, port, web, join(root, 'demo/media'), undefined, quota);
+  await beginStarter();
   const app = await createServer(config);
   await app.listen(port, config.host);
   const address = app.getHttpServer().address() as { port: number };

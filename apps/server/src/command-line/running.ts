@@ -5,6 +5,7 @@ import { join, resolve } from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { AssetsService } from '../assets/assets.service.ts';
 import { Config } from '../config.ts';
+import { beginStarter } from '@bluster/media/program/starter';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService } from '../jobs/jobs.service.ts';
 import { createServer } from '../server.ts';
@@ -16,12 +17,16 @@ const LOOK_MS = 200;
 const root = resolve(import.meta.dirname, '../../../..');
 export const dataFolder = resolve(process.env['BLUSTER_DATA'] ?? join(root, 'data'));
 
-/** How a server works in a data folder of which nobody sees a page. */
-export const configFor = (folder: string): Config => new Config(folder, 0, null, join(root, 'demo/media'));
+/** How a server works in a data folder of which nobody sees a page now. @param scratch nor ever will */
+export const configFor = (folder: string, scratch = false): Config =>
+  new Config(folder, 0, null, join(root, 'demo/media'), undefined, undefined, !scratch);
 
 /** Opens a data folder for as long as something is done in it. */
-export async function within<T>(folder: string, work: (app: NestExpressApplication) => Promise<T>): Promise<T> {
-  const app = await createServer(configFor(folder));
+export const within = <T>(folder: string, work: (app: NestExpressApplication) => Promise<T>): Promise<T> => inside(configFor(folder), work);
+
+async function inside<T>(config: Config, work: (app: NestExpressApplication) => Promise<T>): Promise<T> {
+  await beginStarter();
+  const app = await createServer(config);
   try {
     await app.init();
     return await work(app);
@@ -34,7 +39,7 @@ export async function within<T>(folder: string, work: (app: NestExpressApplicati
 export async function inScratch<T>(work: (app: NestExpressApplication, folder: string) => Promise<T>): Promise<T> {
   const scratch = await mkdtemp(join(tmpdir(), 'bluster-export-'));
   try {
-    return await within(scratch, (app) => work(app, scratch));
+    return await inside(configFor(scratch, true), (app) => work(app, scratch));
   } finally {
     await rm(scratch, { recursive: true, force: true });
   }
@@ -59,11 +64,14 @@ export async function ended(app: NestExpressApplication, id: string, name: strin
   }
 }
 
-/** Waits until a project's files are made ready; one that cannot be read matters only where it is shown, and is said there. */
+/**
+ * Waits until films can be made of a project's files; previews are not waited for. A file that cannot be read matters only where it is
+ * shown, and is said there.
+ */
 export async function prepared(app: NestExpressApplication, projectId: string): Promise<void> {
   for (let told = Infinity; ;) {
     const assets = await app.get(AssetsService).list(projectId);
-    const left = assets.filter((asset) => asset.state === 'working').length;
+    const left = assets.filter(({ state, info }) => state === 'working' && !info.looked).length;
     if (left === 0) return;
     if (left < told) say(`${(told = left)} ${left === 1 ? 'file is' : 'files are'} being made ready`);
     await new Promise((done) => setTimeout(done, LOOK_MS));

@@ -13,6 +13,13 @@ export class MediaProgramError extends Error {
   }
 }
 
+/** One that was stopped because what it wrote grew larger than it may. */
+export class OutgrownError extends MediaProgramError {
+  constructor() {
+    super('what comes of it grows larger than it may');
+  }
+}
+
 /** What a program that ended badly has said on its way, as an error. @param otherwise what is said where its words mean nothing to people */
 export function failureOf(text: string, otherwise = 'the decoder gave up on it'): MediaProgramError {
   // Figures of progress come last and say nothing; paths are of this machine.

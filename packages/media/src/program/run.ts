@@ -1,11 +1,12 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { GUARDED_ENV, guarded, standBack } from './guarded.ts';
-import { MediaProgramError, failureOf } from './media-program-error.ts';
+import { MediaProgramError, OutgrownError, failureOf } from './media-program-error.ts';
 import { programPath } from './programs.ts';
+import { startElsewhere, type Program } from './starter.ts';
 
-export { MediaProgramError } from './media-program-error.ts';
+export { MediaProgramError, OutgrownError } from './media-program-error.ts';
 
 /** Work that was called off. */
 export class CancelledError extends Error {
@@ -65,19 +66,22 @@ export function start(
     memory,
     writes,
   }: Pick<RunOptions, 'signal' | 'memory' | 'writes'> & { readonly input?: Iterable<Uint8Array> | 'open' } = {},
-): ChildProcess {
+): Program {
   if (signal?.aborted) throw new CancelledError();
   const [program, words] = guarded(programPath(name), args, { memory, writes });
-  const child = spawn(program, words, {
-    stdio: [input ? 'pipe' : 'ignore', 'pipe', 'pipe'],
-    env: { ...process.env, ...GUARDED_ENV },
-  });
-  standBack(child.pid);
+  const env = { ...process.env, ...GUARDED_ENV };
+  const child = (input ? null : startElsewhere({ program, words, env, folder: process.cwd() })) ?? startHere(program, words, env, !!input);
   // A program that ends early closes its input: why, it says elsewhere.
   if (input && input !== 'open') pipeline(Readable.from(input), child.stdin!).catch(() => undefined);
   const stop = (): void => void child.kill('SIGKILL');
   signal?.addEventListener('abort', stop, { once: true });
   child.once('close', () => signal?.removeEventListener('abort', stop));
+  return child;
+}
+
+function startHere(program: string, words: readonly string[], env: NodeJS.ProcessEnv, reads: boolean): Program {
+  const child = spawn(program, words, { stdio: [reads ? 'pipe' : 'ignore', 'pipe', 'pipe'], env });
+  standBack(child.pid);
   return child;
 }
 
@@ -118,11 +122,12 @@ export function run(name: 'ffmpeg' | 'ffprobe', args: readonly string[], options
       const times = onSeconds && [...text.matchAll(/out_time_ms=(\d+)/g)].at(-1);
       if (times) onSeconds(Number(times[1]) / 1e6);
     });
-    child.once('error', (error) => (why = error));
-    child.once('close', (code, signalled) => {
+    child.once('error', (error: Error) => (why = error));
+    child.once('close', (code: number | null, signalled: NodeJS.Signals | null) => {
       clearTimeout(timer);
       if (signal?.aborted) reject(new CancelledError());
       else if (why) reject(why);
+      else if (signalled === 'SIGXFSZ') reject(new OutgrownError());
       else if (signalled) reject(new MediaProgramError('the decoder gave up on it'));
       else if (code !== 0) reject(failureOf(said));
       else {

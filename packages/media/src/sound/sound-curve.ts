@@ -1,4 +1,4 @@
-import { SONG_RATE } from '@bluster/core';
+import { SONG_RATE } from '@bluster/core/music/signal';
 import { WavFile } from './sound.ts';
 
 /** Values a second of a sound curve. */

@@ -18,12 +18,17 @@ async function channelsOf(path: string, signal?: AbortSignal): Promise<number> {
  * Decodes the sound of a file to the form that the page plays and the exporter mixes: WAV, 16 bit, stereo, 44,100 Hz.
  * Both then agree on every sample, whatever delay a codec adds.
  * @param advance seconds cut from the start, or silence put there when negative, so that it runs with the picture
+ * @param channels how many it has, where that is known; else the file is asked
  */
-export async function soundToWav(from: string, to: string, options: RunOptions & { advance?: number; limit?: number } = {}): Promise<void> {
+export async function soundToWav(
+  from: string,
+  to: string,
+  options: RunOptions & { advance?: number; limit?: number; channels?: number | undefined } = {},
+): Promise<void> {
   const advance = options.advance ?? 0;
   const filters = [
     // One channel goes to both at its own level; ffmpeg by itself would take 3 dB off.
-    ...((await channelsOf(from, options.signal)) === 1 ? ['pan=stereo|c0=c0|c1=c0'] : []),
+    ...((options.channels ?? (await channelsOf(from, options.signal))) === 1 ? ['pan=stereo|c0=c0|c1=c0'] : []),
     `aresample=${SONG_RATE}`,
     ...(advance > 0.0005 ? [`atrim=start=${advance.toFixed(6)}`, 'asetpts=PTS-STARTPTS'] : []),
     ...(advance < -0.0005 ? [`adelay=${Math.round(-advance * 1000)}|${Math.round(-advance * 1000)}`] : []),
