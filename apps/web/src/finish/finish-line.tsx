@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import { framesPerSecond } from '@bluster/core';
 import { onLine } from '../lines/on-line.ts';
-import { useTurn } from '../lines/turns.ts';
+import { InTurn } from '../lines/in-turn.tsx';
 import { useMontage } from '../document/editor.ts';
 import { WAVE_HEIGHT } from '../lines/line-picture.tsx';
 import { PRINT_HEIGHT, PRINT_TOP } from '../lines/print-layout.ts';
@@ -27,9 +27,8 @@ export const FINISH_LINE_HEIGHT = TITLES_TOP + TITLES_HEIGHT + 10;
 export const FinishLine = memo(function FinishLine(props: LineProps): React.JSX.Element {
   const { line, width } = props;
   const montage = useMontage();
-  const inHand = useTurn('held');
-  const lanes = useTurn('held');
   const tab = useFinishing((state) => state.tab);
+  const fps = framesPerSecond(montage.shape.rate);
   const on = onLine(montage, line);
   return (
     <WrittenLine
@@ -40,40 +39,41 @@ export const FinishLine = memo(function FinishLine(props: LineProps): React.JSX.
       seekHeight={MOVES_TOP - TOP - 4}
       playheadHeight={EFFECTS_TOP + LANE_HEIGHT - 20}
     >
-      {inHand && (
-        <>
-          <div
-            className="pointer-events-none absolute inset-x-0 [&>button]:pointer-events-auto"
-            style={{ top: PRINTS_TOP, height: PRINT_HEIGHT }}
-          >
-            <PrintsLane slots={on.slots} line={line} width={width} fps={framesPerSecond(montage.shape.rate)} />
-            <OverStrips slots={on.over} line={line} width={width} fps={framesPerSecond(montage.shape.rate)} />
-            <GapOutlines slots={on.slots} line={line} width={width} fps={framesPerSecond(montage.shape.rate)} />
-            <CutsLane slots={on.slots} line={line} width={width} height={PRINT_HEIGHT} />
-          </div>
-          {tab === 'sound' && (
-            <div
-              className="pointer-events-none absolute inset-x-0 [&>button]:pointer-events-auto"
-              style={{ top: TOP, height: WAVE_HEIGHT }}
-            >
-              <LevelsLane line={line} width={width} />
-            </div>
-          )}
-        </>
+      <div
+        className="pointer-events-none absolute inset-x-0 [&>button]:pointer-events-auto"
+        style={{ top: PRINTS_TOP, height: PRINT_HEIGHT }}
+      >
+        <InTurn rank="held">
+          <PrintsLane slots={on.slots} line={line} width={width} fps={fps} />
+          <OverStrips slots={on.over} line={line} width={width} fps={fps} />
+          <GapOutlines slots={on.slots} line={line} width={width} fps={fps} />
+        </InTurn>
+        <InTurn rank="held">
+          <CutsLane slots={on.slots} line={line} width={width} height={PRINT_HEIGHT} />
+        </InTurn>
+      </div>
+      {tab === 'sound' && (
+        <div className="pointer-events-none absolute inset-x-0 [&>button]:pointer-events-auto" style={{ top: TOP, height: WAVE_HEIGHT }}>
+          <InTurn rank="held">
+            <LevelsLane line={line} width={width} />
+          </InTurn>
+        </div>
       )}
-      {lanes && (
-        <>
-          <div className="pointer-events-none absolute inset-x-0" style={{ top: MOVES_TOP }}>
-            <MovesLane slots={on.slots} line={line} width={width} />
-          </div>
-          <div className="absolute inset-x-0" style={{ top: EFFECTS_TOP }}>
-            <EffectsLane line={line} width={width} />
-          </div>
-          <div className="absolute inset-x-0" style={{ top: TITLES_TOP }}>
-            <TitlesLane line={line} width={width} />
-          </div>
-        </>
-      )}
+      <div className="pointer-events-none absolute inset-x-0" style={{ top: MOVES_TOP }}>
+        <InTurn rank="held">
+          <MovesLane slots={on.slots} line={line} width={width} />
+        </InTurn>
+      </div>
+      <div className="absolute inset-x-0" style={{ top: EFFECTS_TOP }}>
+        <InTurn rank="held">
+          <EffectsLane line={line} width={width} />
+        </InTurn>
+      </div>
+      <div className="absolute inset-x-0" style={{ top: TITLES_TOP }}>
+        <InTurn rank="held">
+          <TitlesLane line={line} width={width} />
+        </InTurn>
+      </div>
     </WrittenLine>
   );
 });

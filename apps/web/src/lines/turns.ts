@@ -5,7 +5,7 @@ import { flushSync } from 'react-dom';
 export type Rank = 'seen' | 'held' | 'hidden';
 
 const RANKS: readonly Rank[] = ['seen', 'held', 'hidden'];
-/** How much of a frame may go into turns; the rest is for laying out, painting and what else the page does. */
+/** No further turn in a frame that began longer ago; the rest is for laying out, painting and what else the page does. */
 const BUDGET_MS = 5;
 
 const waiting: Record<Rank, (() => void)[]> = { seen: [], held: [], hidden: [] };
@@ -16,10 +16,10 @@ const next = (): (() => void) | undefined =>
     .find((line) => line.length > 0)
     ?.shift();
 
-/** Gives turns until this frame's share is used up, at least one. */
-function giveTurns(): void {
+/** Gives turns until this frame's share is used up, at least one: a page that has much to do makes its parts one a frame. */
+function giveTurns(began: DOMHighResTimeStamp): void {
   asked = false;
-  const until = performance.now() + BUDGET_MS;
+  const until = began + BUDGET_MS;
   do {
     const turn = next();
     if (!turn) return;
