@@ -48,7 +48,16 @@ export class HomeService implements OnModuleInit {
 
   async list(): Promise<ProjectSummaryAnswer[]> {
     const rows = await this.rows.find({ where: { deletedAt: IsNull() }, order: { updatedAt: 'DESC' } });
-    return Promise.all(rows.map((row) => this.summary(row)));
+    // A few questions for all of them: one after the other for each would hold up everybody else.
+    const revisions = await this.montages.revisionsOf(rows.map(({ id }) => id));
+    const glances = await Promise.all(rows.map(({ id }) => this.glanceOf(id, revisions.get(id) ?? null)));
+    const pictures = await this.assets.smallPictures(glances.flatMap(({ coverAssetId }) => coverAssetId ?? []));
+    return rows.map(({ id, name, updatedAt, demo }, i) => {
+      const { coverAssetId: wanted, ...glance } = glances[i]!;
+      const picture = wanted === null ? undefined : pictures.get(wanted);
+      const coverAssetId = picture === 'there' ? wanted : null;
+      return { id, name, updatedAt, demo, ...glance, coverAssetId, coverComing: picture === 'coming' };
+    });
   }
 
   /** Deleted projects, the last deleted first; each is gone for good at its time. */
@@ -110,17 +119,16 @@ export class HomeService implements OnModuleInit {
     this.glances.delete(id);
   }
 
-  /** Each project stands alone: one that cannot be read says so, and hides no other. */
-  private async summary({ id, name, updatedAt, demo }: ProjectEntity): Promise<ProjectSummaryAnswer> {
-    const revision = await this.montages.revisionOf(id);
-    let known = this.glances.get(id);
-    if (!known || known.revision !== revision) this.glances.set(id, (known = { revision, glance: await this.glance(id) }));
-    const { coverAssetId: wanted, ...glance } = known.glance;
-    const picture = wanted === null ? 'none' : await this.assets.smallPicture(wanted);
-    const coverAssetId = picture === 'there' ? wanted : null;
-    return { id, name, updatedAt, demo, ...glance, coverAssetId, coverComing: picture === 'coming' };
+  /** What the list says of a montage, as it was saved last. */
+  private async glanceOf(id: string, revision: number | null): Promise<Glance> {
+    const known = this.glances.get(id);
+    if (known?.revision === revision) return known.glance;
+    const glance = await this.glance(id);
+    this.glances.set(id, { revision, glance });
+    return glance;
   }
 
+  /** Each project stands alone: one that cannot be read says so, and hides no other. */
   private async glance(id: string): Promise<Glance> {
     try {
       return glanceAt((await this.montages.load(id)).facts);

@@ -3,6 +3,7 @@ import { carryOut, emptyMontage } from '@bluster/core';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
+import { DataSource } from 'typeorm';
 import { RunningServer } from '../testing/running-server.ts';
 
 jest.setTimeout(60_000);
@@ -25,6 +26,22 @@ describe('projects', () => {
     await server.http.get(`/api/projects/${id}`).expect(404);
     await server.http.post(`/api/projects/${id}/restore`).expect(200);
     expect(await names()).toContain('Second flight');
+  });
+
+  test('are listed by as few questions to the database whatever their number: each holds up everybody else', async () => {
+    const asked = jest.spyOn(server.app.get(DataSource), 'createQueryRunner');
+    const questions = async (): Promise<number> => {
+      await names(); // what was never looked at is read once
+      asked.mockClear();
+      await names();
+      return asked.mock.calls.length;
+    };
+    await server.newProject('One');
+    const few = await questions();
+    for (let i = 0; i < 10; i++) await server.newProject(`Another ${i}`);
+    expect(await questions()).toBe(few);
+    expect(few).toBeGreaterThan(0);
+    asked.mockRestore();
   });
 
   test('deleted ones are listed until they are removed for good, with all that is theirs', async () => {

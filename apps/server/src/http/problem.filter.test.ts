@@ -35,3 +35,28 @@ test('JSON that is nested thousands deep is refused, and the server goes on', as
   await server.http.get(`/api/projects/${id}/montage`).expect(200);
   await server.stop();
 });
+
+test('of a request that is nonsense throughout the first few things are said, each once', async () => {
+  const server = await RunningServer.start(scratchFolder());
+  const id = await server.newProject();
+  const nonsense = {
+    preset: 7,
+    document: {},
+    revision: 1,
+    size: [{ width: 'x', height: null }],
+    rate: 3,
+    stretch: 'all',
+    loudness: 'loud',
+  };
+  const said = async (asked: object): Promise<string> =>
+    ((await server.http.post(`/api/projects/${id}/exports`).send(asked).expect(400)).body as { message: string }).message;
+  const message = await said(nonsense);
+  expect(message).toMatch(/^"document" is not known here; .*; and \d+ more\.$/);
+  expect(message).not.toMatch(/nested property/);
+  const parts = message.split('; ');
+  expect(parts).toHaveLength(5);
+  expect(new Set(parts).size).toBe(5);
+  expect(await said({ size: { width: 17, height: 64 } })).toBe('A film is an even number of pixels wide.');
+  expect(await said({ rate: 3 })).toBe('"rate" has to have values in it.');
+  await server.stop();
+});

@@ -80,6 +80,12 @@ export class MontagesService {
     return row?.revision ?? null;
   }
 
+  /** Under which number each of these projects' montages was saved last. */
+  async revisionsOf(projectIds: readonly string[]): Promise<ReadonlyMap<string, number>> {
+    const rows = await this.montages.find({ where: { projectId: In([...projectIds]) }, select: { projectId: true, revision: true } });
+    return new Map(rows.map(({ projectId, revision }) => [projectId, revision]));
+  }
+
   /** What is stored as it is, also where it cannot be read. */
   async raw(projectId: string): Promise<string> {
     return (await this.row(projectId)).document;
