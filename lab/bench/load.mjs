@@ -1,11 +1,12 @@
 // What the server does for others while fifty files come in, five films are made and ten pages are edited: how long the list of
 // projects takes, how long its event loop is held, and how much memory it and its programs take.
-import { readFileSync, readdirSync, rmSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { carryOut, readMontage } from '../../packages/core/dist/index.js';
 import { demoServer } from '../../scripts/demo-server.mjs';
 import { sendFile } from '../../scripts/tus-upload.mjs';
+import { familyMemory } from './family-memory.mjs';
 
 const root = resolve(import.meta.dirname, '../..');
 const UPLOADS = 50;
@@ -17,30 +18,7 @@ const JSON_BODY = { 'content-type': 'application/json' };
 const later = (ms) => new Promise((done) => setTimeout(done, ms));
 const percentile = (values, part) => [...values].sort((a, b) => a - b)[Math.ceil(values.length * part) - 1];
 
-/** Bytes of memory of a process, what it shares with others in equal parts (Linux); 0 where it has ended. */
-function memoryOf(pid) {
-  try {
-    return Number(/^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8'))?.[1] ?? 0) * 1024;
-  } catch {
-    return 0;
-  }
-}
-
-/** A process and all that it started, and what those started. */
-function family(pid) {
-  const parents = new Map();
-  for (const name of readdirSync('/proc').filter((n) => /^\d+$/.test(n)))
-    try {
-      parents.set(Number(name), Number(readFileSync(`/proc/${name}/stat`, 'utf8').split(') ')[1].split(' ')[1]));
-    } catch {
-      // ended in between
-    }
-  const found = [pid];
-  for (const one of found) for (const [child, parent] of parents) if (parent === one) found.push(child);
-  return found;
-}
-
-/** What a page of the application asks for while somebody edits: files and jobs when the server says that they changed, a save after each edit, and pieces of a preview. */
+/** What a page of the application asks for while somebody edits: files and jobs at first, then to be told what becomes of them, a save after each edit, and pieces of a preview. */
 async function editing(base, project, until) {
   const of = `${base}/api/projects/${project}`;
   const stop = new AbortController();
@@ -50,7 +28,7 @@ async function editing(base, project, until) {
   const stream = await fetch(`${of}/changes`, { signal: stop.signal });
   const following = (async () => {
     const news = /** @type {ReadableStream<Uint8Array>} */ (stream.body).getReader();
-    while (!(await news.read()).done) await fetchAll(['assets', 'jobs']);
+    while (!(await news.read()).done);
   })().catch(() => undefined);
   const loaded = await (await fetch(`${of}/montage`)).json();
   const document = carryOut(readMontage(loaded.document), { do: 'setShape', shape: SMALL });
@@ -89,10 +67,7 @@ export async function benchLoad() {
     })();
     const weighing = (async () => {
       while (busy) {
-        memory = Math.max(
-          memory,
-          family(child.pid).reduce((sum, pid) => sum + memoryOf(pid), 0),
-        );
+        memory = Math.max(memory, familyMemory(child.pid));
         await later(250);
       }
     })();

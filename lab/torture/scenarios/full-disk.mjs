@@ -8,7 +8,7 @@ import { filledProject } from '../filled-project.mjs';
 import { Ledger } from '../ledger.mjs';
 import { doctorSilent, filesWhole, idle } from '../whole.mjs';
 
-/** A disk of its own that can be filled; null where this computer lets nobody make one. */
+/** A disk of its own that can be filled, which the launcher makes possible for others than root too; null where this computer lets nobody make one. */
 function smallDisk(folder) {
   mkdirSync(folder, { recursive: true });
   try {
