@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FILL_DEFAULTS, gapsOf, scoreOf } from '@bluster/core';
-import { dropFiles, made, openView, playedTo, preparedProject, savedMontage, whenSaved } from './stage.ts';
+import { dropFiles, made, openView, preparedProject, savedMontage, whenSaved } from './stage.ts';
 
 const CLIPS = ['one', 'two', 'three', 'four'].map((name, i) => made.clip(`cut-${name}`, { frames: 150 + i, fps: '30' }));
 const toast = '[data-sonner-toast]';
@@ -102,31 +102,6 @@ test('what runs short is made up for by one button', async ({ page }) => {
   await guide.getByRole('button', { name: 'Make up for it' }).click();
   await expect(guide).toBeHidden();
   expect(gapsOf(await savedMontage(page))).toEqual([]);
-});
-
-test('the keys of tapping are learned with a metre, and no mark changes', async ({ page }) => {
-  const { id, montage } = await preparedProject(page.request, { name: 'Lesson', clips: [], seconds: 60 });
-  await openView(page, id, 'song');
-  await page.getByRole('button', { name: 'Learn', exact: true }).click();
-  const lesson = page.getByTestId('tap-lesson');
-  await expect(lesson.locator('[aria-current=step]')).toContainText('tap every beat');
-  await page.keyboard.press('Space');
-  // On the beats of the song, which come every half second, as exactly as a page can.
-  for (let beat = 2; beat < 14; beat++) {
-    await playedTo(page, beat / 2 + 0.02);
-    await page.keyboard.press('t');
-  }
-  await expect(lesson.locator('[aria-current=step]')).toContainText('first beat of each bar');
-  await expect(lesson.getByRole('status')).toContainText(/\d+ taps, .*half of them within \d+ ms/);
-  for (let bar = 4; bar < 9; bar++) {
-    await playedTo(page, bar * 2 + 0.02);
-    await page.keyboard.press('y');
-  }
-  await expect(lesson.locator('[aria-current=step]')).toContainText('what sticks out');
-  await page.keyboard.press('Space');
-  await lesson.getByRole('button', { name: 'End' }).click();
-  await expect(lesson).toBeHidden();
-  expect(await savedMontage(page)).toEqual(montage);
 });
 
 test('a section that is kept stays while the rest is rolled again', async ({ page }) => {

@@ -55,9 +55,10 @@ async function goTo(page: Page, frame: number, keys: readonly string[]): Promise
   await expect(page.getByTestId('screen')).toHaveAttribute('data-frame', String(frame));
 }
 
-/** Frames of the film that is made of a project now. */
+/** Frames of the film that is made of a project's beginning now. */
 async function filmFrames(page: Page, project: string, frames: readonly number[]): Promise<Buffer[]> {
-  const { id } = (await (await page.request.post(`/api/projects/${project}/exports`)).json()) as { id: string };
+  const stretch = { from: 0, to: (Math.max(...frames) + 1) / RATE.num };
+  const { id } = (await (await page.request.post(`/api/projects/${project}/exports`, { data: { stretch } })).json()) as { id: string };
   await expect
     .poll(async () => ((await (await page.request.get(`/api/jobs/${id}`)).json()) as { state: string }).state, { timeout: 60_000 })
     .toBe('done');
@@ -92,7 +93,13 @@ test('in every shape the screen shows the whole picture, the same as the film, i
       expect((await page.request.put(`/api/projects/${id}/montage`, { data: { revision: revision++, document } })).status()).toBe(200);
       const second = scoreOf(document).slots[1]!.start.frame;
       for (const view of ['score', 'finish'] as const) {
-        await openView(page, id, view);
+        if (view === 'score') await openView(page, id, view);
+        else {
+          await page.keyboard.press('Alt+4');
+          await expect(page).toHaveURL(/\/finish$/);
+          // The address is Finish's while Score is still seen.
+          await expect(page.getByTestId('dressed')).toBeVisible();
+        }
         await goTo(page, 0, ['Home']);
         // Whole: as wide to its height as the film, and nowhere beyond its place.
         const box = (await page.getByTestId('screen').boundingBox())!;

@@ -176,3 +176,28 @@ test('live cuts: P hangs a peg while it plays, on the beat that is heard, or fre
   expect(pegs[1]!.markId).toBeNull();
   expect(pegs[1]!.time).toBeGreaterThan(1);
 });
+
+test('the keys of tapping are learned with a metre, and no mark changes', async ({ page }) => {
+  const { id, montage } = await preparedProject(page.request, { name: 'Lesson', clips: [], seconds: 60 });
+  await openView(page, id, 'song');
+  await page.getByRole('button', { name: 'Learn', exact: true }).click();
+  const lesson = page.getByTestId('tap-lesson');
+  await expect(lesson.locator('[aria-current=step]')).toContainText('tap every beat');
+  await page.keyboard.press('Space');
+  // On the beats of the song, which come every half second, as exactly as a page can.
+  for (let beat = 2; beat < 14; beat++) {
+    await playedTo(page, beat / 2 + 0.02);
+    await page.keyboard.press('t');
+  }
+  await expect(lesson.locator('[aria-current=step]')).toContainText('first beat of each bar');
+  await expect(lesson.getByRole('status')).toContainText(/\d+ taps, .*half of them within \d+ ms/);
+  for (let bar = 4; bar < 9; bar++) {
+    await playedTo(page, bar * 2 + 0.02);
+    await page.keyboard.press('y');
+  }
+  await expect(lesson.locator('[aria-current=step]')).toContainText('what sticks out');
+  await page.keyboard.press('Space');
+  await lesson.getByRole('button', { name: 'End' }).click();
+  await expect(lesson).toBeHidden();
+  expect(await savedMontage(page)).toEqual(montage);
+});

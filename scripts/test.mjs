@@ -2,7 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { delimiter, join, resolve } from 'node:path';
+import { delimiter, join, relative, resolve } from 'node:path';
 import { BIN, ensureProgram } from './debian-programs.mjs';
 
 const root = resolve(import.meta.dirname, '..');
@@ -10,6 +10,8 @@ const scratch = mkdtempSync(join(tmpdir(), 'bluster-suite-'));
 let passed = 0;
 let failed = 0;
 let skipped = 0;
+/** What failed, by name: what was said of it may be thousands of lines back. */
+const names = [];
 
 /** Runs one of package.json's scripts; true when it ended well. */
 function script(name, args = [], env = {}) {
@@ -29,7 +31,10 @@ async function check(name) {
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
   const good = (await new Promise((done) => child.on('close', done))) === 0;
   if (good) passed++;
-  else failed++;
+  else {
+    failed++;
+    names.push(name);
+  }
   process.stdout.write(`\n== ${name}\n${said}${name}: ${good ? 'passed' : 'FAILED'}, ${since(from)}\n`);
   return good;
 }
@@ -42,12 +47,35 @@ function suite(name, args, env, file, count) {
   const counts = existsSync(file) ? count(JSON.parse(readFileSync(file, 'utf8'))) : null;
   if (!counts || counts.passed + counts.failed === 0) {
     failed++;
+    names.push(`${name}: no test ran`);
     return;
   }
+  names.push(...counts.names);
   passed += counts.passed;
   failed += counts.failed;
   skipped += counts.skipped;
-  if (!good && counts.failed === 0) failed++;
+  if (!good && counts.failed === 0) {
+    failed++;
+    names.push(`${name}: ended badly though every test passed`);
+  }
+}
+
+/** The unit tests and files that failed, of what Jest wrote down. */
+const failedUnits = ({ testResults }) =>
+  testResults.flatMap(({ name, status, assertionResults }) => {
+    const tests = assertionResults.filter((one) => one.status === 'failed').map((one) => `${relative(root, name)}: ${one.fullName}`);
+    return tests.length === 0 && status === 'failed' ? [`${relative(root, name)}: could not be run`] : tests;
+  });
+
+/** The browser tests that failed, of what Playwright wrote down. */
+const failedPages = ({ suites = [], specs = [] }) => [
+  ...specs.filter((spec) => !spec.ok).map((spec) => `${spec.file}: ${spec.title}`),
+  ...suites.flatMap(failedPages),
+];
+
+function missing(program) {
+  failed++;
+  names.push(`${program} is not there`);
 }
 
 const built = await check('build');
@@ -58,26 +86,29 @@ process.env.BLUSTER_BARE_DATA = process.env.BLUSTER_E2E_DATA = join(scratch, 'da
 if (built) await check('bare');
 await sources;
 if (built) {
-  if (!ensureProgram('ffmpeg')) failed++;
+  if (!ensureProgram('ffmpeg')) missing('ffmpeg');
   process.env.PATH += `${delimiter}${BIN}`;
   const unit = join(scratch, 'jest.json');
   suite('jest', ['--ci', '--maxWorkers=2', '--json', `--outputFile=${unit}`], {}, unit, (r) => ({
     passed: r.numPassedTests,
     failed: r.numFailedTests + r.numRuntimeErrorTestSuites,
     skipped: r.numPendingTests,
+    names: failedUnits(r),
   }));
   const chromium = ensureProgram('chromium');
   if (chromium) {
     for (const project of ['together', 'alone']) {
       const pages = join(scratch, `${project}.json`);
-      suite('e2e', [`--project=${project}`], { BLUSTER_CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: pages }, pages, ({ stats }) => ({
-        passed: stats.expected + stats.flaky,
-        failed: stats.unexpected,
-        skipped: stats.skipped,
+      suite('e2e', [`--project=${project}`], { BLUSTER_CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: pages }, pages, (r) => ({
+        passed: r.stats.expected + r.stats.flaky,
+        failed: r.stats.unexpected,
+        skipped: r.stats.skipped,
+        names: failedPages(r),
       }));
     }
-  } else failed++;
+  } else missing('chromium');
 }
 
+for (const name of names) process.stdout.write(`\nFAILED ${name}`);
 process.stdout.write(`\n${passed} passed, ${failed} failed${skipped > 0 ? `, ${skipped} skipped` : ''}\n`);
 process.exit(failed === 0 ? 0 : 1);

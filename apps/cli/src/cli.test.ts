@@ -211,14 +211,16 @@ describe('cut', () => {
       '--footage',
       join(import.meta.dirname, '../../../demo/media', f),
     ]);
-    const args = ['cut', '--song', DEMO_SONG, ...footage, '--every', 'pace', '--size', '320x180'];
+    const song = at('half-a-minute.wav');
+    ffmpeg('-i', DEMO_SONG, '-t', '30', song);
+    const args = ['cut', '--song', song, ...footage, '--every', 'pace', '--size', '160x90'];
     const { status, err } = bluster(...args, '--order', 'match', '--out', at('first.mp4'), '--report', at('first.json'));
     expect(status).toBe(0);
     expect(err).toMatch(/slots, from .* longer where the music is quiet/);
     expect(err).toContain('Photos move gently');
     const { slots, emptySlots } = JSON.parse(readFileSync(at('first.json'), 'utf8')) as SyncReport;
     expect(emptySlots).toBe(0);
-    expect(slots.length).toBeGreaterThan(30);
+    expect(slots.length).toBeGreaterThan(15);
   });
 
   test('by best match the lively clip goes where the music is full, the still one where it is not', () => {

@@ -1,6 +1,9 @@
 import { afterAll, beforeAll, expect, jest, test } from '@jest/globals';
+import { getRepositoryToken } from '@nestjs/typeorm';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
+import { randomUUID } from 'node:crypto';
+import type { Repository } from 'typeorm';
 import { carryOut, emptyMontage, FILL_DEFAULTS, UNDESCRIBED, type Command } from '@bluster/core';
 import {
   AssetAnswer,
@@ -14,13 +17,14 @@ import {
   SavedMontageAnswer,
 } from '@bluster/wire';
 import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
+import { JobEntity } from '../jobs/job.entity.ts';
 import { RunningServer } from '../testing/running-server.ts';
 
-jest.setTimeout(300_000);
+jest.setTimeout(60_000);
 let server: RunningServer;
 let project: string;
 
-/** A project with a song, a clip, a cut and twenty films of it. */
+/** A project with a song, a clip, a cut and a film of it, and the rows of twenty. */
 beforeAll(async () => {
   server = await RunningServer.start(scratchFolder());
   const media = scratchFolder();
@@ -47,13 +51,15 @@ beforeAll(async () => {
     { do: 'fill', options: FILL_DEFAULTS },
   ];
   expect((await server.save(project, 1, commands.reduce(carryOut, emptyMontage()))).status).toBe(200);
-  for (let i = 0; i < 20; i++) {
-    const job = (await server.http.post(ROUTES.exports(project)).expect(201)).body as JobAnswer;
-    await server.until(
-      () => server.job(job.id),
-      (j) => j.state === 'done',
-    );
-  }
+  const { id } = (await server.http.post(ROUTES.exports(project)).expect(201)).body as JobAnswer;
+  await server.until(
+    () => server.job(id),
+    (j) => j.state === 'done',
+  );
+  // Nineteen more rows like the one that it left.
+  const rows = server.app.get<Repository<JobEntity>>(getRepositoryToken(JobEntity));
+  const made = await rows.findOneByOrFail({ id });
+  for (let i = 1; i < 20; i++) await rows.save({ ...made, id: randomUUID() });
 });
 afterAll(() => server.stop());
 

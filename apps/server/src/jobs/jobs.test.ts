@@ -16,18 +16,22 @@ const media = scratchFolder();
 let server: RunningServer;
 /** Long enough to be caught at work. */
 let long: string;
+/** Where several are made ready, it need not take as long. */
+let short: string;
 beforeAll(async () => {
   server = await RunningServer.start(scratchFolder());
   long = join(media, 'long.mp4');
   ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=854x480:r=30', '-frames:v', '300', '-c:v', 'libx264', '-preset', 'ultrafast', long);
+  short = join(media, 'short.mp4');
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=480x270:r=30', '-frames:v', '90', '-c:v', 'libx264', '-preset', 'ultrafast', short);
 });
 afterAll(() => server.stop());
 
 let copies = 0;
-/** The long clip as a file that no project has had yet: a byte more makes it another. */
-function fresh(): string {
+/** A clip as a file that no project has had yet: a byte more makes it another. */
+function fresh(of = long): string {
   const path = join(media, `long-${copies}.mp4`);
-  writeFileSync(path, Buffer.concat([readFileSync(long), Buffer.from([copies++])]));
+  writeFileSync(path, Buffer.concat([readFileSync(of), Buffer.from([copies++])]));
   return path;
 }
 
@@ -38,6 +42,22 @@ const everyJob = async (of: RunningServer, project: string): Promise<JobEntity[]
   return kinds.flat();
 };
 
+/** Has updates of one table fail as SQLite does on a full disk, for as long as it is told. */
+function fullFor<T extends object>(
+  own: RunningServer,
+  entity: new () => T,
+  is: (to: Partial<T>) => boolean,
+): { free: () => void; refused: () => number } {
+  const rows = own.app.get<Repository<T>>(getRepositoryToken(entity));
+  const update = rows.update.bind(rows);
+  let [full, refused] = [true, 0];
+  rows.update = (which, to) => {
+    if (!full || !is(to as Partial<T>)) return update(which, to);
+    refused++;
+    return Promise.reject(Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' }));
+  };
+  return { free: () => (full = false), refused: () => refused };
+}
 const jobs = (project: string): Promise<JobAnswer[]> => server.jobs(project);
 
 test('a job says how far it is, and its progress only rises', async () => {
@@ -80,9 +100,12 @@ test('the preparation of a clip is called off: the clip says so, and no half pro
 
 test('no more than two clips are decoded at once, and all have been looked at before the first gets its proxy', async () => {
   const project = await server.newProject('Queue');
+  // Nothing begins before all have come: one clip could be done with before the next is there.
+  const disk = fullFor(server, JobEntity, () => true);
   for (let i = 0; i < 5; i++) {
-    await server.upload(project, 'footage', fresh()).expect(201);
+    await server.upload(project, 'footage', fresh(short)).expect(201);
   }
+  disk.free();
   let most = 0;
   await server.until(
     async () => {
@@ -158,22 +181,6 @@ test('a server that is stopped in good order leaves no program running and nothi
 });
 
 describe('while the disk is full', () => {
-  /** Has updates of one table fail as SQLite does on a full disk, for as long as it is told. */
-  function fullFor<T extends object>(
-    own: RunningServer,
-    entity: new () => T,
-    is: (to: Partial<T>) => boolean,
-  ): { free: () => void; refused: () => number } {
-    const rows = own.app.get<Repository<T>>(getRepositoryToken(entity));
-    const update = rows.update.bind(rows);
-    let [full, refused] = [true, 0];
-    rows.update = (which, to) => {
-      if (!full || !is(to as Partial<T>)) return update(which, to);
-      refused++;
-      return Promise.reject(Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' }));
-    };
-    return { free: () => (full = false), refused: () => refused };
-  }
   const begun = async (): Promise<{ own: RunningServer; project: string }> => {
     const own = await RunningServer.start(scratchFolder());
     return { own, project: await own.newProject('Full') };

@@ -2,7 +2,7 @@ import { expect, jest, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
+import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
 import { Config } from '../config.ts';
 import { RunningServer } from '../testing/running-server.ts';
 import { DiskRoom, NoRoomError, spoken } from './disk-room.ts';
@@ -42,6 +42,27 @@ test('a project takes no more files than it may hold; resumable uploads hear of 
   expect(begun.status).toBe(413);
   expect((JSON.parse(begun.text) as { message: string }).message).toMatch(sentence);
   expect(await server.assets(project)).toHaveLength(1);
+  await server.stop();
+});
+
+test('a preview never grows into what is kept free: it waits, says so, and goes on by itself', async () => {
+  const server = await RunningServer.start(scratchFolder());
+  const room = server.app.get(DiskRoom);
+  // So little is left that the preview looks as if it went in, and then does not.
+  const left = jest.spyOn(room, 'left').mockResolvedValue(3000);
+  const project = await server.newProject();
+  await server.upload(project, 'footage', numberedClip(scratchFolder(), 'grows.mp4', { frames: 60, fps: '30' })).expect(201);
+  const waiting = await server.until(
+    async () => (await server.jobs(project)).find((job) => job.kind === 'proxy'),
+    (job) => job?.state === 'queued' && job.problem !== null,
+  );
+  expect(waiting!.problem).toMatch(/^The preview of "grows\.mp4" needs more than 1 MB, .* It goes on by itself when there is room\.$/);
+  left.mockRestore();
+  const [clip] = await server.until(
+    () => server.assets(project),
+    ([asset]) => asset?.state !== 'working',
+  );
+  expect(clip!.state).toBe('ready');
   await server.stop();
 });
 

@@ -6,6 +6,10 @@ import { ROUTES, type AssetAnswer, type JobAnswer } from '@bluster/wire';
 import { Config } from '../config.ts';
 import { createServer } from '../server.ts';
 
+/** Between two questions, ms: what takes long is asked for less often, for the answers take time from the work itself. */
+const FIRST_PAUSE_MS = 10;
+const LONGEST_PAUSE_MS = 100;
+
 /** A server on a real port with a real database file, and what a page would ask of it. */
 export class RunningServer {
   private constructor(
@@ -41,10 +45,10 @@ export class RunningServer {
 
   /** Asks until something is so; a server that never gets there runs into the test's own limit. */
   async until<T>(ask: () => Promise<T>, so: (value: T) => boolean): Promise<T> {
-    for (;;) {
+    for (let pause = FIRST_PAUSE_MS; ; pause = Math.min(LONGEST_PAUSE_MS, pause * 1.2)) {
       const value = await ask();
       if (so(value)) return value;
-      await new Promise((resolve) => setTimeout(resolve, 25));
+      await new Promise((resolve) => setTimeout(resolve, pause));
     }
   }
 
