@@ -22,6 +22,8 @@ export default defineConfig({
     { name: 'together', testIgnore: MEASURED },
     { name: 'alone', testMatch: MEASURED, workers: 1 },
   ],
+  // A machine that is busy for a moment is no fault of the program's; the suite says what went well only at the second try.
+  retries: process.env['CI'] ? 1 : 0,
   forbidOnly: Boolean(process.env['CI']),
   outputDir: join(root, 'test-results'),
   reporter: [['list'], ...(process.env['PLAYWRIGHT_JSON_OUTPUT_NAME'] ? [['json'] as ['json']] : [])],

@@ -3,15 +3,20 @@ import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { delimiter, join, relative, resolve } from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { BIN, ensureProgram } from './debian-programs.mjs';
 
 const root = resolve(import.meta.dirname, '..');
+/** So many lines of what a failed test said are said again at the end. */
+const WORDS = 12;
 const scratch = mkdtempSync(join(tmpdir(), 'bluster-suite-'));
 let passed = 0;
 let failed = 0;
 let skipped = 0;
-/** What failed, by name: what was said of it may be thousands of lines back. */
+/** What failed, by name and first words: all that was said of it may be thousands of lines back. */
 const names = [];
+/** What went well only when it was tried again. */
+const unsteady = [];
 
 /** Runs one of package.json's scripts; true when it ended well. */
 function script(name, args = [], env = {}) {
@@ -51,6 +56,7 @@ function suite(name, args, env, file, count) {
     return;
   }
   names.push(...counts.names);
+  unsteady.push(...(counts.unsteady ?? []));
   passed += counts.passed;
   failed += counts.failed;
   skipped += counts.skipped;
@@ -60,17 +66,30 @@ function suite(name, args, env, file, count) {
   }
 }
 
+/** The first lines of what was said, without the codes that colour it, indented. */
+const firstWords = (said) =>
+  stripVTControlCharacters(said ?? '')
+    .split('\n')
+    .filter((line) => line.trim() !== '')
+    .slice(0, WORDS)
+    .map((line) => `\n    ${line}`)
+    .join('');
+
 /** The unit tests and files that failed, of what Jest wrote down. */
 const failedUnits = ({ testResults }) =>
-  testResults.flatMap(({ name, status, assertionResults }) => {
-    const tests = assertionResults.filter((one) => one.status === 'failed').map((one) => `${relative(root, name)}: ${one.fullName}`);
-    return tests.length === 0 && status === 'failed' ? [`${relative(root, name)}: could not be run`] : tests;
+  testResults.flatMap(({ name, status, message, assertionResults }) => {
+    const tests = assertionResults
+      .filter((one) => one.status === 'failed')
+      .map((one) => `${relative(root, name)}: ${one.fullName}${firstWords(one.failureMessages[0])}`);
+    return tests.length === 0 && status === 'failed' ? [`${relative(root, name)}: could not be run${firstWords(message)}`] : tests;
   });
 
-/** The browser tests that failed, of what Playwright wrote down. */
-const failedPages = ({ suites = [], specs = [] }) => [
-  ...specs.filter((spec) => !spec.ok).map((spec) => `${spec.file}: ${spec.title}`),
-  ...suites.flatMap(failedPages),
+/** The browser tests that ended so, of what Playwright wrote down, each with what was said at its first try. */
+const pages = ({ suites = [], specs = [] }, status) => [
+  ...specs
+    .filter(({ tests }) => tests.some((one) => one.status === status))
+    .map(({ file, title, tests }) => `${file}: ${title}${firstWords(tests[0].results[0]?.error?.message)}`),
+  ...suites.flatMap((inner) => pages(inner, status)),
 ];
 
 function missing(program) {
@@ -98,17 +117,21 @@ if (built) {
   const chromium = ensureProgram('chromium');
   if (chromium) {
     for (const project of ['together', 'alone']) {
-      const pages = join(scratch, `${project}.json`);
-      suite('e2e', [`--project=${project}`], { BLUSTER_CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: pages }, pages, (r) => ({
+      const file = join(scratch, `${project}.json`);
+      suite('e2e', [`--project=${project}`], { CI: '1', BLUSTER_CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: file }, file, (r) => ({
         passed: r.stats.expected + r.stats.flaky,
         failed: r.stats.unexpected,
         skipped: r.stats.skipped,
-        names: failedPages(r),
+        names: pages(r, 'unexpected'),
+        unsteady: pages(r, 'flaky'),
       }));
     }
   } else missing('chromium');
 }
 
+for (const name of unsteady) process.stdout.write(`\nONLY AT THE SECOND TRY ${name}`);
 for (const name of names) process.stdout.write(`\nFAILED ${name}`);
-process.stdout.write(`\n${passed} passed, ${failed} failed${skipped > 0 ? `, ${skipped} skipped` : ''}\n`);
+process.stdout.write(
+  `\n${passed} passed, ${failed} failed${unsteady.length > 0 ? `, ${unsteady.length} at the second try` : ''}${skipped > 0 ? `, ${skipped} skipped` : ''}\n`,
+);
 process.exit(failed === 0 ? 0 : 1);
