@@ -100,13 +100,31 @@ export async function benchLoad() {
       busy = false;
     }
     await Promise.all([watching, weighing, ...pages]);
-    const seconds = readFileSync(held, 'utf8').trim().split('\n').slice(before).map(Number);
+    const seconds = readFileSync(held, 'utf8')
+      .trim()
+      .split('\n')
+      .slice(before)
+      .map((line) => JSON.parse(line));
+    // What a host of virtual machines takes away is no fault of the server's.
+    const own = seconds.filter(({ stolen }) => stolen === 0);
+    if (own.length === 0) throw new Error('in no second did this machine have its cores for itself: nothing can be said of the event loop');
+    const middle = (of) =>
+      percentile(
+        of.map(({ held }) => held),
+        0.5,
+      );
+    const most = (of, part) => Math.max(...of.map((second) => second[part]));
     const what = `${UPLOADS} uploads, ${EXPORTS} films, ${PAGES} pages`;
     return [
       { what: `${what}: list of projects, 99 of 100 of ${answers.length}`, value: percentile(answers, 0.99), unit: ' ms', limit: 250 },
       { what: 'the server and its programs: memory', value: memory / 1e6, unit: ' MB', limit: 1200 },
-      { what: 'event loop held, in the middle one of the seconds', value: percentile(seconds, 0.5), unit: ' ms' },
-      { what: 'event loop held, longest', value: Math.max(...seconds), unit: ' ms' },
+      { what: `event loop held, in the middle one of ${seconds.length} seconds`, value: middle(seconds), unit: ' ms' },
+      { what: 'event loop held, longest', value: most(seconds, 'held'), unit: ' ms' },
+      { what: `the same, in ${own.length} seconds in which no host took a core away: in the middle`, value: middle(own), unit: ' ms' },
+      { what: 'longest', value: most(own, 'held'), unit: ' ms', limit: 50 },
+      { what: 'in one turn of these: work of its own, longest', value: most(own, 'worked'), unit: ' ms' },
+      { what: 'waiting for a core, longest', value: most(own, 'waited'), unit: ' ms' },
+      { what: 'waiting for all else, longest', value: most(own, 'stood'), unit: ' ms' },
     ];
   } finally {
     await stop();

@@ -1,5 +1,5 @@
 import { BadRequestException, type DynamicModule, Global, Module, ValidationPipe } from '@nestjs/common';
-import { APP_FILTER, APP_PIPE } from '@nestjs/core';
+import { APP_FILTER, APP_INTERCEPTOR, APP_PIPE } from '@nestjs/core';
 import { MulterModule } from '@nestjs/platform-express';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
@@ -14,6 +14,8 @@ import { FollowingController } from './following/following.controller.ts';
 import { ChangesService } from './changes/changes.service.ts';
 import { Config } from './config.ts';
 import { MIGRATIONS } from './database/migrations.ts';
+import { AnswerWhenKept } from './database/answer-when-kept.ts';
+import { prepareDatabase, WriteAheadLog } from './database/write-ahead-log.ts';
 import { DressingEntity } from './dressings/dressing.entity.ts';
 import { DressingsController } from './dressings/dressings.controller.ts';
 import { DressingsService } from './dressings/dressings.service.ts';
@@ -49,12 +51,6 @@ import { problemsOf } from './http/validation.ts';
 import multer from 'multer';
 
 const ENTITIES = [ProjectEntity, MontageEntity, KeptVersionEntity, AssetEntity, JobEntity, DressingEntity];
-
-/** What was acknowledged stays through a power cut: in WAL mode that takes synchronous = FULL (sqlite.org/pragma.html). */
-function prepareDatabase(database: { pragma: (text: string) => unknown }): void {
-  database.pragma('foreign_keys = ON');
-  database.pragma('synchronous = FULL');
-}
 
 @Global()
 @Module({})
@@ -96,6 +92,7 @@ export class AppModule {
       providers: [
         { provide: Config, useValue: config },
         { provide: FolderLock, useValue: lock },
+        { provide: APP_INTERCEPTOR, useClass: AnswerWhenKept },
         { provide: APP_FILTER, useClass: ProblemFilter },
         {
           provide: APP_PIPE,
@@ -128,6 +125,7 @@ export class AppModule {
         ResumableUploads,
         ShippedTemplates,
         TemplatesService,
+        WriteAheadLog,
       ],
     };
   }

@@ -13,6 +13,7 @@ import { stripPictures } from '@bluster/media/clip/filmstrip';
 import { UNFINISHED } from '@bluster/media/program/whole-file';
 import { readPacked, writePack } from '@bluster/media/clip/picture-pack';
 import { ChangesService } from '../changes/changes.service.ts';
+import { WriteAheadLog } from '../database/write-ahead-log.ts';
 import { DiskRoom, spoken } from '../keeping/disk-room.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { AssetEntity } from './asset.entity.ts';
@@ -49,6 +50,7 @@ export class AssetsService implements OnModuleInit {
     private readonly config: Config,
     private readonly changes: ChangesService,
     private readonly room: DiskRoom,
+    private readonly database: WriteAheadLog,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -271,6 +273,8 @@ export class AssetsService implements OnModuleInit {
     const own = (await this.jobs.list(projectId)).filter((job) => job.payload['assetId'] === id);
     for (const job of own) if (job.state === 'queued' || job.state === 'running') await this.jobs.cancel(job.id);
     await this.assets.delete(id);
+    // A power cut leaves files without a row, which are found and removed, and no row without its files.
+    await this.database.kept();
     this.probes.forget(id);
     await rm(this.files.folder(id), { recursive: true, force: true });
     this.changes.tell('asset', projectId, id);

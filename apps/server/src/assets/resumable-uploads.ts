@@ -6,6 +6,7 @@ import { mkdirSync } from 'node:fs';
 import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Config } from '../config.ts';
+import { WriteAheadLog } from '../database/write-ahead-log.ts';
 import { ProjectsService } from '../projects/projects.service.ts';
 import { describeProblem, isDiskFull } from '../http/problem.filter.ts';
 import { LARGEST_UPLOAD, displayName } from './asset-files.ts';
@@ -47,6 +48,7 @@ export class ResumableUploads implements OnApplicationBootstrap {
     config: Config,
     private readonly assets: AssetsService,
     private readonly projects: ProjectsService,
+    private readonly database: WriteAheadLog,
   ) {
     this.folder = join(config.incomingFolder, 'resumable');
     mkdirSync(this.folder, { recursive: true });
@@ -108,7 +110,9 @@ export class ResumableUploads implements OnApplicationBootstrap {
 
   private async take(id: string, { project, role, name, place }: Wish): Promise<AssetAnswer> {
     try {
-      return assetAnswer(await this.assets.takeIn(project, join(this.folder, id), name, role, place));
+      const answer = assetAnswer(await this.assets.takeIn(project, join(this.folder, id), name, role, place));
+      await this.database.kept();
+      return answer;
     } finally {
       await rm(join(this.folder, `${id}.json`), { force: true });
     }

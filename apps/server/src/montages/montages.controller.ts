@@ -1,6 +1,6 @@
 import { BadRequestException, Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put, Res } from '@nestjs/common';
 import type { Response } from 'express';
-import { KeptVersionAnswer, LastGoodAnswer } from '@bluster/wire';
+import { KeptVersionAnswer, LastGoodAnswer, SavedAnswer } from '@bluster/wire';
 import { MontagesService, SaveConflict, type StoredMontage } from './montages.service.ts';
 
 /** Requests that bring a document come as text; see server.ts. */
@@ -23,14 +23,18 @@ export class MontagesController {
   }
 
   @Put('montage')
-  async save(@Param('id', ParseUUIDPipe) id: string, @Body() body: unknown, @Res() response: Response): Promise<void> {
+  async save(
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() body: unknown,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<SavedAnswer | string> {
     try {
-      response.json(await this.montages.saveSent(id, sentText(body)));
+      return await this.montages.saveSent(id, sentText(body));
     } catch (error) {
       if (!(error instanceof SaveConflict)) throw error;
       const { message, keptId, current } = error;
       response.status(409).type('json');
-      response.send(`${JSON.stringify({ statusCode: 409, message, keptId }).slice(0, -1)},"current":${asText(current)}}`);
+      return `${JSON.stringify({ statusCode: 409, message, keptId }).slice(0, -1)},"current":${asText(current)}}`;
     }
   }
 

@@ -1,0 +1,93 @@
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { open, type FileHandle } from 'node:fs/promises';
+import { Worker } from 'node:worker_threads';
+import { DataSource } from 'typeorm';
+import { Config } from '../config.ts';
+
+// Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
+const WORKER = new URL(
+  import.meta.url.endsWith('.ts') ? '../../dist/database/checkpoint.worker.js' : './checkpoint.worker.js',
+  import.meta.url,
+);
+
+/** So many pages of 4096 bytes come into the log before it is moved into the database: 64 MB. */
+const MOST_PAGES = 16_384;
+
+/**
+ * What a database is opened with. Its log is written without waiting for the disk, and not moved into the database by whoever
+ * happens to write the thousandth page: both would hold up everybody else, and are done by WriteAheadLog, in other threads.
+ */
+export function prepareDatabase(database: { pragma: (text: string) => unknown }): void {
+  database.pragma('foreign_keys = ON');
+  database.pragma('synchronous = NORMAL');
+  database.pragma('wal_autocheckpoint = 0');
+}
+
+/**
+ * Sees to it that what was written stays through a power cut. What SQLite has taken is in its log, in the order in which it came, and
+ * is taken up again from there (sqlite.org/wal.html): so it is kept as soon as the log is on the disk.
+ */
+@Injectable()
+export class WriteAheadLog implements OnApplicationShutdown {
+  private readonly says = new Logger('Database');
+  private file: Promise<FileHandle> | null = null;
+  private flushing: Promise<void> | null = null;
+  private next: Promise<void> | null = null;
+  private checkpoint: Promise<void> | null = null;
+  private closed = false;
+
+  constructor(
+    private readonly config: Config,
+    private readonly database: DataSource,
+  ) {}
+
+  /**
+   * Comes when all that has been written so far is on the disk. Those who ask while the disk is at it share the next turn.
+   * @throws Error of the system where the disk does not take it
+   */
+  kept(): Promise<void> {
+    if (!this.flushing) return (this.flushing = this.flush().finally(() => (this.flushing = null)));
+    const soon = (): Promise<void> => {
+      this.next = null;
+      return this.kept();
+    };
+    return (this.next ??= this.flushing.then(soon, soon));
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    this.closed = true;
+    await this.flushing?.catch(() => undefined);
+    await this.checkpoint;
+    await (await this.file)?.close();
+    this.file = null;
+  }
+
+  /** Puts the log on the disk, in one of Node's threads. */
+  protected async flush(): Promise<void> {
+    // SQLite holds no lock on this file, so that closing it takes none away (sqlite.org/lockingv3.html, posix advisory locks).
+    this.file ??= open(`${this.config.databaseFile}-wal`, 'r+');
+    const file = await this.file.catch((error: unknown) => {
+      this.file = null;
+      throw error;
+    });
+    await file.datasync();
+    await this.shorten();
+  }
+
+  /** Has the log moved into the database where it has grown long. */
+  private async shorten(): Promise<void> {
+    if (this.checkpoint || this.closed) return;
+    const [{ log, checkpointed }] = await this.database.query<[{ log: number; checkpointed: number }]>('PRAGMA wal_checkpoint(NOOP)');
+    if (log - checkpointed < MOST_PAGES) return;
+    this.checkpoint = this.moved().finally(() => (this.checkpoint = null));
+  }
+
+  private moved(): Promise<void> {
+    return new Promise((done) => {
+      const worker = new Worker(WORKER, { workerData: this.config.databaseFile });
+      // The log only stays long: the next one who writes tries again.
+      worker.on('error', (error) => this.says.error(error));
+      worker.on('exit', () => done());
+    });
+  }
+}
