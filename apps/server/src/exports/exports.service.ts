@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type { ExportRequest } from '@bluster/wire';
 import { readFile, rm, writeFile } from 'node:fs/promises';
 import { DEFAULT_PRESET, filmPresetNamed, filmSize, qualityOf, type FilmWish } from '@bluster/core';
-import { filmInThread, type FilmOrder } from '@bluster/media/film/film-thread';
+import { filmInProcess, type FilmOrder } from '@bluster/media/film/film-process';
 import { makeWhole } from '@bluster/media/program/whole-file';
 import { AssetFiles } from '../assets/asset-files.ts';
 import { AssetsService } from '../assets/assets.service.ts';
@@ -104,7 +104,7 @@ export class ExportsService implements OnModuleInit {
       const path = this.files.path(id, 'original');
       pictures[id] = { path, video: (await this.probes.of(asset, signal)).video };
     }
-    const summary = await filmInThread(
+    const summary = await filmInProcess(
       {
         montage,
         film: this.made.film(job),

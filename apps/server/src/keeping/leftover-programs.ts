@@ -1,6 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 
-/** Media programs are given it, so that those which outlived their server are known by it. */
+/** Programs that are started are given it, so that those which outlived their server are known by it. */
 const MARK = 'BLUSTER_WORKS_IN';
 
 /** From now on every program that is started carries the mark of this data folder. */
@@ -38,7 +38,8 @@ function processes(): number[] {
 function belongs(pid: number, folder: string): boolean {
   try {
     const program = readFileSync(`/proc/${pid}/comm`, 'utf8').trim();
-    if (!/^(ffmpeg|ffprobe)/.test(program)) return false;
+    // Ours are told by their files: what node is called differs.
+    if (!/^(ffmpeg|ffprobe)/.test(program) && !/\.process\.js\0/.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8'))) return false;
     return readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(`${MARK}=${folder}`);
   } catch {
     return false;

@@ -55,6 +55,6 @@ const alive = (pid: number): boolean => {
   const child = spawn('sleep', ['1000']);
   expect(getPriority(child.pid)).toBe(getPriority());
   standBack(child.pid);
-  expect(getPriority(child.pid)).toBe(10);
+  expect(getPriority(child.pid)).toBe(15);
   child.kill('SIGKILL');
 });

@@ -33,7 +33,7 @@ export function guarded(
 export const GUARDED_ENV = { MALLOC_ARENA_MAX: '2' } as const;
 
 /** How far media programs and the threads that feed them stand back (nice(2)): what somebody waits for at a screen comes first. */
-const STAND_BACK = 19;
+const STAND_BACK = 15;
 
 /** Has a program that was started stand back. */
 export function standBack(pid: number | undefined): void {

@@ -79,7 +79,8 @@ export function start(
   return child;
 }
 
-function startHere(program: string, words: readonly string[], env: NodeJS.ProcessEnv, reads: boolean): Program {
+/** Starts a program from this process. @param reads whether something is written to its standard input */
+export function startHere(program: string, words: readonly string[], env: NodeJS.ProcessEnv, reads: boolean): Program {
   const child = spawn(program, words, { stdio: [reads ? 'pipe' : 'ignore', 'pipe', 'pipe'], env });
   standBack(child.pid);
   return child;

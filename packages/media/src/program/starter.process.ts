@@ -28,6 +28,7 @@ function start({ socket, what }: Required<Coming>['order'], stdout: Socket, stde
     child.once('error', ({ message }) => ended({ code: null, signal: null, problem: message }));
     child.once('exit', (code, signal) => ended({ code, signal }));
     socket.once('close', () => child.kill('SIGKILL'));
+    socket.on('data', () => child.kill('SIGTERM'));
   } catch (error) {
     // One order that makes no sense may not end the programs of others.
     tell({ code: null, signal: null, problem: (error as Error).message });
@@ -58,7 +59,7 @@ const server = createServer((socket) => {
     if (!said.endsWith('\n')) return;
     const opening = JSON.parse(said) as Opening;
     socket.off('data', hear);
-    // Nothing more is said on it; that it is closed is heard.
+    // That it is closed is heard; and of a program that runs, that it is asked to end.
     socket.resume();
     socket.once('close', () => coming.delete(opening.id));
     take(opening, socket);

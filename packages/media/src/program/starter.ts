@@ -8,7 +8,14 @@ import { join } from 'node:path';
 import { guarded } from './guarded.ts';
 
 /** A media program that runs, whoever started it. */
-export type Program = EventEmitter & Pick<ChildProcess, 'stdin' | 'stdout' | 'stderr' | 'kill'>;
+export type Program = EventEmitter &
+  Pick<ChildProcess, 'stdin' | 'stdout' | 'stderr'> & {
+    /** Ends it at once, or, where it has said something by now, asks it to end. */
+    kill(how: 'SIGKILL' | 'SIGTERM'): boolean;
+  };
+
+/** Said on a program's first connection to have it end by itself; whatever is said there means that. */
+const ASKED_TO_END = 'end\n';
 
 /** What is to be started. */
 export interface Order {
@@ -30,7 +37,7 @@ export interface Ended {
 }
 
 /** Where the starter listens; threads and processes that are started from here on find it there. */
-const PLACE = 'BLUSTER_STARTER';
+export const PLACE = 'BLUSTER_STARTER';
 const FOLDER = 'bluster-starter-';
 
 // Tests run from the sources, but a program has to be JavaScript: theirs is the one that was built.
@@ -128,13 +135,17 @@ class FarProgram extends EventEmitter implements Program {
     let said = '';
     this.life.on('data', (chunk: Buffer) => (said += chunk.toString()));
     this.life.once('end', () => (this.ended = said === '' ? null : (JSON.parse(said) as Ended)));
-    for (const socket of [this.stdout, this.stderr, this.life])
+    const all = [this.stdout, this.stderr, this.life];
+    for (const socket of all)
       socket.on('error', (error) => {
         this.ended ??= { code: null, signal: null, problem: error.message };
+        // Of three connections to a starter that is just beginning some may have come too early: the others would wait for them.
+        for (const one of all) one.destroy();
       });
   }
 
-  kill(): boolean {
+  kill(how: 'SIGKILL' | 'SIGTERM'): boolean {
+    if (how === 'SIGTERM') return this.life.write(ASKED_TO_END);
     // What was not asked for yet will never be started, so that its streams would have no end.
     if (this.life.connecting) for (const socket of [this.stdout, this.stderr]) socket.destroy();
     // Whoever started it ends it when nobody asks for it any more.

@@ -1,23 +1,21 @@
-// Renders a film outside the server's event loop: its plan, its pictures on their way, its report.
+// Renders a film for the server: its plan, its pictures on their way, its report. What it says goes to its standard output; see
+// film-process.ts.
 import { readFile, rm, stat, writeFile } from 'node:fs/promises';
-import { parentPort, workerData } from 'node:worker_threads';
 import { frameTime, isRefusal, READ_BACK_FROM, readMontage, syncReport, type Proof } from '@bluster/core';
 import { MediaProgramError } from '../program/run.ts';
-import { threadStandsBack } from '../program/guarded.ts';
 import { makeWhole } from '../program/whole-file.ts';
 import { renderFilm } from './film.ts';
-import type { FilmNews, FilmOrder, FilmSummary, ProofSummary } from './film-thread.ts';
+import type { FilmNews, FilmOrder, FilmSummary, ProofSummary } from './film-process.ts';
 import { proveFilm } from './prove-film.ts';
 
 /** News of what is done are told no more often than this, ms. */
 const NEWS_MS = 100;
 
-const order = workerData as FilmOrder;
-threadStandsBack();
-const port = parentPort!;
+const order = JSON.parse(await readFile(process.argv[2]!, 'utf8')) as FilmOrder;
 const stop = new AbortController();
-port.on('message', () => stop.abort());
-const tell = (news: FilmNews): void => port.postMessage(news);
+for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP'] as const) process.on(signal, () => stop.abort());
+const tell = (news: FilmNews): void => void process.stdout.write(`${JSON.stringify(news)}\n`);
+tell({ kind: 'part', done: 0 });
 
 let told = 0;
 /** Tells how much of all is done, 0 to 1. */
@@ -95,5 +93,4 @@ film()
     const of = kindOf(error);
     const said = error instanceof MediaProgramError ? error.said : '';
     tell({ kind: 'failed', of, message: of === 'program' ? (error.stack ?? error.message) : error.message, said });
-  })
-  .finally(() => port.close());
+  });

@@ -1,11 +1,16 @@
-import { Worker } from 'node:worker_threads';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline';
+import type { Readable } from 'node:stream';
 import { Refusal, type FilmWish, type Loudness } from '@bluster/core';
 import type { MediaProbe } from '../probe/probe.ts';
 import { CancelledError, MediaProgramError } from '../program/run.ts';
+import { startOwn } from '../program/own-program.ts';
 import type { FilmTags } from './film-tags.ts';
 import type { FaceFiles } from './title-faces.ts';
 
-/** What is made into a film, by the names of files, so that it can be handed to a thread. */
+/** What is made into a film, by the names of files, so that it can be handed to another process. */
 export interface FilmOrder {
   /** a JSON file with the montage */
   readonly montage: string;
@@ -55,49 +60,75 @@ export interface ProofSummary {
   readonly soundLateMs: number | null;
 }
 
-/** What the thread says. */
+/** What the process says, a line of JSON each. */
 export type FilmNews =
   | { readonly kind: 'part'; readonly done: number }
   | { readonly kind: 'done'; readonly summary: FilmSummary }
   | { readonly kind: 'failed'; readonly of: 'asked' | 'media' | 'disk' | 'program'; readonly message: string; readonly said: string };
 
-// Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
-const WORKER = new URL(import.meta.url.endsWith('.ts') ? '../../dist/film/film.worker.js' : './film.worker.js', import.meta.url);
+// Tests run from the sources, but a program has to be JavaScript: theirs is the one that was built.
+const PROGRAM = join(import.meta.dirname, import.meta.filename.endsWith('.ts') ? '../../dist/film' : '.', 'film.process.js');
 
 /** Megabytes of objects, not of pictures, that a film may take: a montage of 20,000 shots takes a tenth. */
 const MOST_MEMORY_MB = 1024;
+/** What is called off puts away what it had begun, and may take so long for it, ms. */
+const TO_END_MS = 10_000;
 
 /**
- * Renders a film and its report in a thread of its own: a montage of whatever size holds up nobody who asks the server for
- * something, and where it asks for too much memory, the thread ends and not the server.
+ * Renders a film and its report in a process of its own: a montage of whatever size holds up nobody who asks the server for
+ * something, the programs that it starts do not make the server stand still, and where it asks for too much memory, it ends and not
+ * the server.
  * @throws MediaProgramError, CancelledError, and Error with code ENOSPC on a full disk; an unfinished film is removed
  */
-export function filmInThread(
-  order: FilmOrder,
-  { signal, onPart }: { readonly signal?: AbortSignal | undefined; readonly onPart?: (done: number) => void },
-): Promise<FilmSummary> {
-  if (signal?.aborted) return Promise.reject(new CancelledError());
+export async function filmInProcess(order: FilmOrder, how: Following): Promise<FilmSummary> {
+  if (how.signal?.aborted) throw new CancelledError();
+  const folder = await mkdtemp(join(tmpdir(), 'bluster-film-'));
+  try {
+    const path = join(folder, 'order.json');
+    await writeFile(path, JSON.stringify(order));
+    return await made(path, how);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** How a film is followed while it is made. */
+interface Following {
+  readonly signal?: AbortSignal | undefined;
+  /** told how much is done, 0 to 1 */
+  readonly onPart?: (done: number) => void;
+}
+
+function made(order: string, { signal, onPart }: Following): Promise<FilmSummary> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(WORKER, { workerData: order, resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
-    const stop = (): void => worker.postMessage('stop');
-    signal?.addEventListener('abort', stop, { once: true });
+    const child = startOwn(PROGRAM, [order], { memory: MOST_MEMORY_MB });
     let news: FilmNews | null = null;
-    worker.on('message', (message: FilmNews) => {
-      if (message.kind === 'part') onPart?.(message.done);
-      else news = message;
+    let killed: NodeJS.Timeout | undefined;
+    const stop = (): void => {
+      // Before it has said anything, it has begun nothing.
+      child.kill(news ? 'SIGTERM' : 'SIGKILL');
+      killed = setTimeout(() => child.kill('SIGKILL'), TO_END_MS);
+    };
+    signal?.addEventListener('abort', stop, { once: true });
+    createInterface({ input: child.stdout as Readable }).on('line', (line) => {
+      news = JSON.parse(line) as FilmNews;
+      if (news.kind === 'part') onPart?.(news.done);
     });
-    worker.once('error', (error) => (news = { kind: 'failed', of: 'program', message: error.stack ?? error.message, said: '' }));
-    worker.once('exit', () => {
+    let said = '';
+    (child.stderr as Readable).on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-8000)));
+    child.once('error', (error: Error) => (said += error.stack ?? error.message));
+    child.once('close', () => {
+      clearTimeout(killed);
       signal?.removeEventListener('abort', stop);
       if (signal?.aborted) reject(new CancelledError());
       else if (news?.kind === 'done') resolve(news.summary);
-      else reject(failure(news));
+      else reject(failure(news, said));
     });
   });
 }
 
-function failure(news: FilmNews | null): Error {
-  if (news?.kind !== 'failed') return new MediaProgramError('putting the film together ended too soon');
+function failure(news: FilmNews | null, said: string): Error {
+  if (news?.kind !== 'failed') return new MediaProgramError('putting the film together ended too soon', said);
   if (news.of === 'asked') return new Refusal(news.message);
   if (news.of === 'media') return new MediaProgramError(news.message, news.said);
   return Object.assign(new Error(news.message), news.of === 'disk' ? { code: 'ENOSPC' } : {});

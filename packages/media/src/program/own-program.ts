@@ -1,0 +1,15 @@
+import { guarded } from './guarded.ts';
+import { startHere } from './run.ts';
+import { PLACE, startElsewhere, type Program } from './starter.ts';
+
+/**
+ * Starts a program of our own, of JavaScript, in a process that stands back and cannot outlive this one. It reads nothing, and starts
+ * programs itself.
+ * @param file where it is
+ * @param memory megabytes of objects that it may take
+ */
+export function startOwn(file: string, args: readonly string[], { memory }: { readonly memory: number }): Program {
+  const [program, words] = guarded(process.execPath, [`--max-old-space-size=${memory}`, file, ...args], { memory: null });
+  const { [PLACE]: _, ...env } = process.env;
+  return startElsewhere({ program, words, env, folder: process.cwd() }) ?? startHere(program, words, env, false);
+}
