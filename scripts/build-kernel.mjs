@@ -28,7 +28,9 @@ for (const [home, folder, name, constant] of [
   const out = join(mkdtempSync(join(tmpdir(), 'bluster-kernel-')), `${name}.wasm`);
   const { error, stderr } = await asc.main([source, '--outFile', out, '--baseDir', '/', ...OPTIONS]);
   if (error) {
-    process.stderr.write(`${stderr.toString()}${error.message}\n`);
+    // oxlint-disable-next-line typescript/no-base-to-string -- the compiler's stream has a toString of its own
+    process.stderr.write(stderr.toString());
+    process.stderr.write(`${error.message}\n`);
     process.exit(1);
   }
   const bytes = [...readFileSync(out)].join(',');

@@ -231,5 +231,5 @@ try {
   await empty.stop();
 } finally {
   await browser.close();
-  stop();
+  await stop();
 }

@@ -1,5 +1,6 @@
-// Build, then lint and types beside the bare machine, then unit tests, then browser tests; ends with one line over all of them.
-import { spawn, spawnSync } from 'node:child_process';
+// Build; lint, types and the unit tests of the core beside the bare machine; then those of the server, then browser tests. Ends with one line over
+// all of them.
+import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { delimiter, join, relative, resolve } from 'node:path';
@@ -18,37 +19,45 @@ const names = [];
 /** What went well only when it was tried again. */
 const unsteady = [];
 
-/** Runs one of package.json's scripts; true when it ended well. */
-function script(name, args = [], env = {}) {
-  process.stdout.write(`\n== ${name}\n`);
-  const options = { cwd: root, stdio: /** @type {const} */ ('inherit'), env: { ...process.env, ...env } };
-  return spawnSync('npm', ['run', '--silent', name, ...(args.length > 0 ? ['--', ...args] : [])], options).status === 0;
-}
-
 /** Seconds since something began, for those who wait. */
 const since = (from) => `${Math.round((Date.now() - from) / 1000)} s`;
 
-/** A step that either holds or does not; what it says is shown at its end, so that two can run side by side. */
-async function check(name) {
+/**
+ * Runs one of package.json's scripts.
+ * @param {{ args?: string[], env?: Record<string, string>, aside?: boolean }} how aside: what it says is shown at its end, so that two
+ *   can run side by side
+ * @returns whether it ended well
+ */
+async function script(name, { args = [], env = {}, aside = false }) {
+  const title = [name, ...args.slice(-1)].join(' ');
   const from = Date.now();
-  const child = spawn('npm', ['run', '--silent', name], { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+  if (!aside) process.stdout.write(`\n== ${title}\n`);
+  const child = spawn('npm', ['run', '--silent', name, ...(args.length > 0 ? ['--', ...args] : [])], {
+    cwd: root,
+    stdio: ['ignore', aside ? 'pipe' : 'inherit', aside ? 'pipe' : 'inherit'],
+    env: { ...process.env, ...env },
+  });
   let said = '';
-  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk) => (said += chunk));
   const good = (await new Promise((done) => child.on('close', done))) === 0;
+  process.stdout.write(`${aside ? `\n== ${title}\n${said}` : ''}${title}: ${good ? 'passed' : 'FAILED'}, ${since(from)}\n`);
+  return good;
+}
+
+/** A step that either holds or does not. */
+async function check(name) {
+  const good = await script(name, { aside: true });
   if (good) passed++;
   else {
     failed++;
     names.push(name);
   }
-  process.stdout.write(`\n== ${name}\n${said}${name}: ${good ? 'passed' : 'FAILED'}, ${since(from)}\n`);
   return good;
 }
 
-/** Adds up a suite's own count; a suite that left none, or that ran no test, has failed. */
-function suite(name, args, env, file, count) {
-  const from = Date.now();
-  const good = script(name, args, env);
-  process.stdout.write(`${[name, ...args.slice(-1)].join(' ')}: ${since(from)}\n`);
+/** Adds up a suite's own count, of the file that it leaves; a suite that left none, or that ran no test, has failed. */
+async function suite(name, file, how, count) {
+  const good = await script(name, how);
   const counts = existsSync(file) ? count(JSON.parse(readFileSync(file, 'utf8'))) : null;
   if (!counts || counts.passed + counts.failed === 0) {
     failed++;
@@ -92,13 +101,43 @@ const pages = ({ suites = [], specs = [] }, status) => [
   ...suites.flatMap((inner) => pages(inner, status)),
 ];
 
+/** The unit tests of one of Jest's projects. */
+function units(project, workers, aside) {
+  const file = join(scratch, `${project}.json`);
+  const args = ['--ci', `--maxWorkers=${workers}`, '--json', `--outputFile=${file}`, '--selectProjects', project];
+  return suite('jest', file, { args, aside }, (r) => ({
+    passed: r.numPassedTests,
+    failed: r.numFailedTests + r.numRuntimeErrorTestSuites,
+    skipped: r.numPendingTests,
+    names: failedUnits(r),
+  }));
+}
+
+/** The browser tests of one of Playwright's projects. */
+function browser(project, chromium) {
+  const file = join(scratch, `${project}.json`);
+  const env = { CI: '1', BLUSTER_CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: file };
+  return suite('e2e', file, { args: [`--project=${project}`], env }, (r) => ({
+    passed: r.stats.expected + r.stats.flaky,
+    failed: r.stats.unexpected,
+    skipped: r.stats.skipped,
+    names: pages(r, 'unexpected'),
+    unsteady: pages(r, 'flaky'),
+  }));
+}
+
 function missing(program) {
   failed++;
   names.push(`${program} is not there`);
 }
 
 const built = await check('build');
-const sources = check('lint').then(() => check('types'));
+// What needs no program of Debian's runs beside.
+const sources = (async () => {
+  await check('lint');
+  await check('types');
+  if (built) await units('core', 1, true);
+})();
 // Before any program is installed, so that on a bare machine it is truly bare.
 // The demo that it prepares is what the browser tests find ready.
 process.env.BLUSTER_BARE_DATA = process.env.BLUSTER_E2E_DATA = join(scratch, 'data');
@@ -107,25 +146,11 @@ await sources;
 if (built) {
   if (!ensureProgram('ffmpeg')) missing('ffmpeg');
   process.env.PATH += `${delimiter}${BIN}`;
-  const unit = join(scratch, 'jest.json');
-  suite('jest', ['--ci', '--maxWorkers=2', '--json', `--outputFile=${unit}`], {}, unit, (r) => ({
-    passed: r.numPassedTests,
-    failed: r.numFailedTests + r.numRuntimeErrorTestSuites,
-    skipped: r.numPendingTests,
-    names: failedUnits(r),
-  }));
+  await units('server', 2, false);
   const chromium = ensureProgram('chromium');
   if (chromium) {
-    for (const project of ['together', 'alone']) {
-      const file = join(scratch, `${project}.json`);
-      suite('e2e', [`--project=${project}`], { CI: '1', BLUSTER_CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: file }, file, (r) => ({
-        passed: r.stats.expected + r.stats.flaky,
-        failed: r.stats.unexpected,
-        skipped: r.stats.skipped,
-        names: pages(r, 'unexpected'),
-        unsteady: pages(r, 'flaky'),
-      }));
-    }
+    await browser('together', chromium);
+    await browser('alone', chromium);
   } else missing('chromium');
 }
 

@@ -94,7 +94,7 @@ export async function crowdedServer() {
   const stop = () => {
     server.close();
     server.closeAllConnections();
-    demo.stop();
+    void demo.stop();
   };
   const { port } = /** @type {import('node:net').AddressInfo} */ (server.address());
   const change = (into) => {

@@ -164,7 +164,7 @@ for r in json.load(open('${file}')):
         assert abs(mine - other) < 0.002, (r['name'], mine, other)
 `;
   const { status, stderr } = spawnSync('/usr/bin/python3', ['-c', script]);
-  if (status !== 0) throw new Error(`Our measures differ from mir_eval's: ${stderr}`);
+  if (status !== 0) throw new Error(`Our measures differ from mir_eval's: ${String(stderr)}`);
   process.stdout.write('measures agree with mir_eval\n');
 }
 

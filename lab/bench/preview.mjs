@@ -32,6 +32,6 @@ export async function benchPreview() {
     ];
   } finally {
     await browser.close();
-    stop();
+    await stop();
   }
 }

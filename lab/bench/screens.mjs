@@ -32,7 +32,7 @@ function scrolled(element, { speed, seconds }) {
 /** Milliseconds from a control's new value until the frame that shows it is drawn. */
 function toPaint(control, value) {
   const from = performance.now();
-  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set?.call(control, value);
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.value?.set?.call(control, value);
   control.dispatchEvent(new Event('input', { bubbles: true }));
   return new Promise((done) => {
     // A message that is posted just before the page is drawn arrives when it has been.
@@ -47,7 +47,7 @@ function writtenAnew(control, value) {
   const score = document.querySelector('[data-testid=score]');
   const before = score?.scrollHeight;
   const from = performance.now();
-  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set?.call(control, value);
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.value?.set?.call(control, value);
   control.dispatchEvent(new Event('change', { bubbles: true }));
   return new Promise((done) => {
     const { port1, port2 } = new MessageChannel();
@@ -64,7 +64,7 @@ function writtenAnew(control, value) {
 
 /** Frames a second while the score is written with other bars a line twice a second, through all of them. */
 function zoomed(control) {
-  const set = Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value')?.set;
+  const value = Object.getOwnPropertyDescriptor(Object.getPrototypeOf(control), 'value');
   const steps = ['8', '16', '8', '4', '2', '1', '2', '4'];
   return new Promise((done) => {
     let frames = 0;
@@ -74,7 +74,7 @@ function zoomed(control) {
       frames++;
       if (now - from > step * 500) {
         if (step === steps.length) return done((frames * 1000) / (now - from));
-        set?.call(control, steps[step++]);
+        value?.set?.call(control, steps[step++]);
         control.dispatchEvent(new Event('change', { bubbles: true }));
       }
       requestAnimationFrame(next);

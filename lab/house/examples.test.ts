@@ -25,7 +25,7 @@ test.each(examples)('%s is %s (%s)', (call, value) => {
   const names = ['montage', ...Object.keys(core)];
   const run = (text: string): unknown =>
     // What stands in our own sources, not anything from outside.
-    // eslint-disable-next-line @typescript-eslint/no-implied-eval
+    // oxlint-disable-next-line typescript/no-implied-eval
     (new Function(...names, `return (${text});`) as (...values: unknown[]) => unknown)(everyThing(), ...Object.values(core));
   expect(run(call)).toEqual(run(value));
 });

@@ -46,12 +46,12 @@ for (const [i, { name, run }] of chosen.entries()) {
   const from = Date.now();
   try {
     await run({ random: new Random(seed + i), material, folder, over: () => Date.now() - from >= share, tally });
-    console.log(`${name}: ${tally} (${Math.round((Date.now() - from) / 1000)} s)`);
+    console.log(`${name}: ${tally.toString()} (${Math.round((Date.now() - from) / 1000)} s)`);
     rmSync(folder, { recursive: true, force: true });
   } catch (/** @type {any} */ error) {
     endServers();
     broken++;
-    console.log(`${name}: BROKEN after ${tally}: ${error.message}\n  seed ${seed}, folder ${folder}`);
+    console.log(`${name}: BROKEN after ${tally.toString()}: ${error.message}\n  seed ${seed}, folder ${folder}`);
     if (error.constructor.name !== 'Broken') console.log(error.stack);
   }
   refusals += tally.counts.refusals ?? 0;

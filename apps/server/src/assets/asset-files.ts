@@ -40,7 +40,7 @@ export class AssetFiles {
 /** A name as a person may see it: no folders, no control characters, at most 200 characters. */
 export function displayName(raw: string): string {
   const last = raw.replace(/\\/g, '/').split('/').at(-1) ?? '';
-  // eslint-disable-next-line no-control-regex
+  // oxlint-disable-next-line no-control-regex
   const clean = last.replace(/[\u0000-\u001f\u007f\u202a-\u202e\u2066-\u2069]/g, '').trim();
   const letters = [...clean];
   return (letters.length > 200 ? `${letters.slice(0, 190).join('')}…${letters.slice(-9).join('')}` : clean) || 'unnamed';

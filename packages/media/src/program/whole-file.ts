@@ -14,7 +14,11 @@ export async function makeWhole<T>(to: string, make: (unfinished: string) => Pro
   try {
     const made = await make(unfinished);
     const file = await open(unfinished, 'r+');
-    await file.sync().finally(() => file.close());
+    try {
+      await file.sync();
+    } finally {
+      await file.close();
+    }
     await rename(unfinished, to);
     return made;
   } finally {

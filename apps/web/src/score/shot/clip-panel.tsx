@@ -62,7 +62,7 @@ function Film({ item, asset }: { item: FootageItem; asset: Asset | undefined }):
   useEffect(() => {
     goTo(select.in);
     // Only when another select is watched: its own in may be trimmed without leaving the frame.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [select.id]);
   const frame = item.rate.den / item.rate.num;
   const toggle = (): void => {
