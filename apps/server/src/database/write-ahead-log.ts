@@ -1,4 +1,4 @@
-import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { Injectable, Logger, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
 import { open, type FileHandle } from 'node:fs/promises';
 import { Worker } from 'node:worker_threads';
 import { DataSource } from 'typeorm';
@@ -12,6 +12,8 @@ const WORKER = new URL(
 
 /** So many pages of 4096 bytes come into the log before it is moved into the database: 64 MB. */
 const MOST_PAGES = 16_384;
+/** Work that nobody asked for by a request writes too: how far it has come, for one. */
+const LOOK_MS = 60_000;
 
 /**
  * What a database is opened with. Its log is written without waiting for the disk, and not moved into the database by whoever
@@ -28,18 +30,24 @@ export function prepareDatabase(database: { pragma: (text: string) => unknown })
  * is taken up again from there (sqlite.org/wal.html): so it is kept as soon as the log is on the disk.
  */
 @Injectable()
-export class WriteAheadLog implements OnApplicationShutdown {
+export class WriteAheadLog implements OnApplicationBootstrap, OnApplicationShutdown {
   private readonly says = new Logger('Database');
   private file: Promise<FileHandle> | null = null;
   private flushing: Promise<void> | null = null;
   private next: Promise<void> | null = null;
   private checkpoint: Promise<void> | null = null;
   private closed = false;
+  private timer: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly config: Config,
     private readonly database: DataSource,
   ) {}
+
+  onApplicationBootstrap(): void {
+    this.timer = setInterval(() => void this.shorten().catch((error: unknown) => this.says.error(error)), LOOK_MS);
+    this.timer.unref();
+  }
 
   /**
    * Comes when all that has been written so far is on the disk. Those who ask while the disk is at it share the next turn.
@@ -56,6 +64,7 @@ export class WriteAheadLog implements OnApplicationShutdown {
 
   async onApplicationShutdown(): Promise<void> {
     this.closed = true;
+    clearInterval(this.timer);
     await this.flushing?.catch(() => undefined);
     await this.checkpoint;
     await (await this.file)?.close();

@@ -1,6 +1,6 @@
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { createInterface } from 'node:readline';
 import type { Readable } from 'node:stream';
 import { Refusal, type FilmWish, type Loudness } from '@bluster/core';
@@ -87,9 +87,20 @@ export async function filmInProcess(order: FilmOrder, how: Following): Promise<F
     const path = join(folder, 'order.json');
     await writeFile(path, JSON.stringify(order));
     return await made(path, how);
+  } catch (error) {
+    // A process that was ended put nothing away.
+    await takeUnfinished(order.film);
+    await takeUnfinished(order.report);
+    throw error;
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** Takes away what was begun under other names for a file (see makeWhole), and what was made for that. */
+async function takeUnfinished(path: string): Promise<void> {
+  for (const name of await readdir(dirname(path)))
+    if (name.startsWith(`${basename(path)}.`) && /\.part(\.|$)/.test(name)) await rm(join(dirname(path), name), { force: true });
 }
 
 /** How a film is followed while it is made. */

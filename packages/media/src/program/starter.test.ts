@@ -66,7 +66,7 @@ test('a program that is called off ends, and so does one that nobody reads from'
     const program = sh(`echo $$ >&2; exec ${write}`);
     const pid = Number(String((await once(program.stderr!, 'data'))[0]));
     expect(named(pid)).not.toBeNull();
-    program.kill();
+    program.kill('SIGKILL');
     await gone(pid);
   }
 });
@@ -76,7 +76,7 @@ test('one that is called off before it was started ends all the same', async () 
   program.stdout!.resume();
   program.stderr!.resume();
   const closed = once(program, 'close');
-  program.kill();
+  program.kill('SIGKILL');
   expect(await closed).toEqual([null, 'SIGKILL']);
 });
 
