@@ -28,7 +28,8 @@ const since = (from) => `${Math.round((Date.now() - from) / 1000)} s`;
  *   can run side by side
  * @returns whether it ended well
  */
-async function script(name, { args = [], env = {}, aside = false }) {
+async function script(name, how) {
+  const { args = [], env = {}, aside = false } = how;
   const title = [name, ...args.slice(-1)].join(' ');
   const from = Date.now();
   if (!aside) process.stdout.write(`\n== ${title}\n`);
