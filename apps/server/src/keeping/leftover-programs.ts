@@ -40,6 +40,8 @@ function belongs(pid: number, folder: string): boolean {
     const program = readFileSync(`/proc/${pid}/comm`, 'utf8').trim();
     // Ours are told by their files: what node is called differs.
     if (!/^(ffmpeg|ffprobe)/.test(program) && !/\.process\.js\0/.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8'))) return false;
+    // What this process has started already may have the mark from where this process has it.
+    if (Number(/^PPid:\s+(\d+)$/m.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) === process.pid) return false;
     return readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(`${MARK}=${folder}`);
   } catch {
     return false;
