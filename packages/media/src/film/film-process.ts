@@ -1,5 +1,5 @@
-import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { randomUUID } from 'node:crypto';
+import { readdir, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { createInterface } from 'node:readline';
 import type { Readable } from 'node:stream';
@@ -82,9 +82,9 @@ const TO_END_MS = 10_000;
  */
 export async function filmInProcess(order: FilmOrder, how: Following): Promise<FilmSummary> {
   if (how.signal?.aborted) throw new CancelledError();
-  const folder = await mkdtemp(join(tmpdir(), 'bluster-film-'));
+  // Called like what is unfinished: where all ends at once, the next server takes it away.
+  const path = `${order.report}.${randomUUID()}.part`;
   try {
-    const path = join(folder, 'order.json');
     await writeFile(path, JSON.stringify(order));
     return await made(path, how);
   } catch (error) {
@@ -93,7 +93,7 @@ export async function filmInProcess(order: FilmOrder, how: Following): Promise<F
     await takeUnfinished(order.report);
     throw error;
   } finally {
-    await rm(folder, { recursive: true, force: true });
+    await rm(path, { force: true });
   }
 }
 
