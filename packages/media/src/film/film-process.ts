@@ -122,8 +122,8 @@ function made(order: string, { signal, onPart }: Following): Promise<FilmSummary
     };
     signal?.addEventListener('abort', stop, { once: true });
     createInterface({ input: child.stdout as Readable }).on('line', (line) => {
-      news = JSON.parse(line) as FilmNews;
-      if (news.kind === 'part') onPart?.(news.done);
+      news = newsOf(line) ?? news;
+      if (news?.kind === 'part') onPart?.(news.done);
     });
     let said = '';
     (child.stderr as Readable).on('data', (chunk: Buffer) => (said = (said + chunk.toString()).slice(-8000)));
@@ -136,6 +136,15 @@ function made(order: string, { signal, onPart }: Following): Promise<FilmSummary
       else reject(failure(news, said));
     });
   });
+}
+
+/** What a line says; null where it is half a line, as that of a process may be that was ended over it. */
+function newsOf(line: string): FilmNews | null {
+  try {
+    return JSON.parse(line) as FilmNews;
+  } catch {
+    return null;
+  }
 }
 
 function failure(news: FilmNews | null, said: string): Error {
