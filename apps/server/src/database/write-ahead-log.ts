@@ -45,7 +45,7 @@ export class WriteAheadLog implements OnApplicationBootstrap, OnApplicationShutd
   ) {}
 
   onApplicationBootstrap(): void {
-    this.timer = setInterval(() => void this.shorten().catch((error: unknown) => this.says.error(error)), LOOK_MS);
+    this.timer = setInterval(() => void this.shorten(), LOOK_MS);
     this.timer.unref();
   }
 
@@ -80,21 +80,25 @@ export class WriteAheadLog implements OnApplicationBootstrap, OnApplicationShutd
       throw error;
     });
     await file.datasync();
-    await this.shorten();
+    // What was written is kept, whatever becomes of this.
+    void this.shorten();
   }
 
-  /** Has the log moved into the database where it has grown long. */
+  /** Has the log moved into the database where it has grown long. Where that cannot be, it stays long, and is looked at again. */
   private async shorten(): Promise<void> {
     if (this.checkpoint || this.closed) return;
-    const [{ log, checkpointed }] = await this.database.query<[{ log: number; checkpointed: number }]>('PRAGMA wal_checkpoint(NOOP)');
-    if (log - checkpointed < MOST_PAGES) return;
-    this.checkpoint = this.moved().finally(() => (this.checkpoint = null));
+    try {
+      const [{ log, checkpointed }] = await this.database.query<[{ log: number; checkpointed: number }]>('PRAGMA wal_checkpoint(NOOP)');
+      if (log - checkpointed < MOST_PAGES || this.checkpoint || this.closed) return;
+      this.checkpoint = this.moved().finally(() => (this.checkpoint = null));
+    } catch (error) {
+      if (!this.closed) this.says.error(error);
+    }
   }
 
   private moved(): Promise<void> {
     return new Promise((done) => {
       const worker = new Worker(WORKER, { workerData: this.config.databaseFile });
-      // The log only stays long: the next one who writes tries again.
       worker.on('error', (error) => this.says.error(error));
       worker.on('exit', () => done());
     });
