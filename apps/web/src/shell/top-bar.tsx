@@ -57,7 +57,7 @@ function SaveState(): React.JSX.Element {
   const save = useEditor((state) => state.save);
   if (save.is === 'failed')
     return (
-      <span role="alert" className="max-w-60 truncate text-coral-text" title={save.problem}>
+      <span role="alert" className="line-clamp-2 max-w-72 text-right text-[11.5px] leading-tight text-coral-text" title={save.problem}>
         Not saved: {save.problem}
       </span>
     );
