@@ -8,16 +8,20 @@ export interface BarGrid {
 
 /**
  * Beats in a bar, and how likely such a song is before a note of it was heard: nine of ten are in four. Where two and four
- * fit alike, four is meant: a bar of four has a second downbeat within it more often than music is counted in two.
+ * fit alike, four is meant: a bar of four has a second downbeat within it more often than music is counted in two. Marches,
+ * polkas and sambas are, and all of these are quick.
  */
 const METRES: readonly (readonly [beats: number, prior: number])[] = [
-  [2, 1e-8],
+  [2, 1e-4],
   [3, 0.08],
   [4, 0.9],
   [5, 1e-3],
   [6, 3e-3],
   [7, 1e-3],
 ];
+/** With longer beats than this, seconds, music is hardly ever counted in two. */
+const LONGEST_OF_TWO_S = 0.6;
+const HARDLY_EVER = 1e-20;
 const { log, max } = Math;
 /** What it costs to go on in another metre, and to lose count within a bar; natural logarithms. */
 const CHANGE_METRE = 9;
@@ -31,10 +35,12 @@ const LENIENCE = 1.4;
  * Bars by the most likely count along the beats, in metres of two to seven beats that may change from bar to bar
  * (the bar level of the bar-pointer model; F. Krebs, S. Böck and G. Widmer, ISMIR 2015).
  * @param evidence how much more each beat sounds like a downbeat than like another, see downbeatEvidence
+ * @param beat how long most of them are, seconds
  * @param only the one metre to count in, where it is known
  */
-export function findBars(evidence: readonly number[], only?: number): BarGrid {
-  const metres = only === undefined ? METRES : ([[only, 1]] as const);
+export function findBars(evidence: readonly number[], beat: number, only?: number): BarGrid {
+  const usual = METRES.map(([metre, prior]) => [metre, metre === 2 && beat > LONGEST_OF_TWO_S ? HARDLY_EVER : prior] as const);
+  const metres = only === undefined ? usual : ([[only, 1]] as const);
   const states = metres.flatMap(([metre, prior]) => Array.from({ length: metre }, (_, place) => ({ metre, place, prior })));
   const ends = states.flatMap(({ metre, place }, s) => (place === metre - 1 ? [s] : []));
   const gain = (s: number, i: number): number => (states[s]!.place === 0 ? TRUST * (evidence[i]! + LENIENCE) : 0);

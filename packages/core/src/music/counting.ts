@@ -1,4 +1,5 @@
 import { findBars } from './bars.ts';
+import { beatLengthOf } from './beat-lengths.ts';
 import { downbeatEvidence, type HeardForBars } from './downbeat-evidence.ts';
 import { soundOfBeats, type BeatSound } from './join-likeness.ts';
 import { readLevels } from './levels.ts';
@@ -48,7 +49,7 @@ export function countSong(heard: HeardForBars, audible: (times: readonly number[
   const barred = (beats: readonly number[], chance: number): Count[] => {
     const sounds = soundOfBeats(heard.onsets, beats);
     const evidence = downbeatEvidence(heard, beats, sounds);
-    const { metre, downbeats } = findBars(evidence);
+    const { metre, downbeats } = findBars(evidence, beatLengthOf(beats));
     if (metre < 2 || downbeats.length < 2) return [{ chance, beats, sounds, downbeats, metre }];
     const rival = rivalStart(evidence, downbeats, metre);
     const moved = downbeats.map((d) => d + rival.later).filter((d) => d < beats.length);

@@ -1,6 +1,7 @@
 import { findAccents, type Accent } from './accents.ts';
 import { loudestIn } from './audible.ts';
 import { findBars } from './bars.ts';
+import { beatLengthOf } from './beat-lengths.ts';
 import { downbeatEvidence } from './downbeat-evidence.ts';
 import { listen, type HeardSong } from './heard-song.ts';
 import { highestNear } from './highest-near.ts';
@@ -52,7 +53,7 @@ export function detectRange(heard: HeardSong, from: number, to: number, hint?: T
   const last = Math.min(chances.beat.length, Math.ceil(to * onsets.pulseFps));
   const start = first / onsets.pulseFps;
   const tracked = trackBeats(chances.beat.subarray(first, last), onsets.pulseFps, hint).map((t) => t + start);
-  const { downbeats } = findBars(downbeatEvidence(heard, tracked));
+  const { downbeats } = findBars(downbeatEvidence(heard, tracked), beatLengthOf(tracked));
   return placedBeats(heard, tracked, downbeats).filter((b) => b.time >= from && b.time <= to);
 }
 

@@ -1,9 +1,10 @@
 import type { BeatChances } from './beat-network.ts';
+import { oddsOf } from './heard-odds.ts';
 import { highestNear } from './highest-near.ts';
 import { median } from './median.ts';
 import type { OnsetStrength } from './onset-strength.ts';
 
-const { abs, floor, log, log2, max, min, round } = Math;
+const { abs, floor, log, log2, max, round } = Math;
 
 /** What is heard of a song, as far as the level of its pulse is told by it. */
 export interface HeardForLevel {
@@ -16,8 +17,6 @@ const LOW_PART = 0.2;
 const HIGH_PART = 0.68;
 /** People tap nearest to this pulse, seconds (D. Moelants, "Preferred tempo reconsidered", ICMPC 2002). */
 const PREFERRED_S = 0.5;
-/** The network's chances are kept off certainty. */
-const [LEAST, MOST] = [0.002, 0.98];
 
 /** How much rises in low, middle and high bands, a value a frame of the pulse. */
 export interface BandRises {
@@ -102,13 +101,7 @@ export function levelCues(
   const gaps = beats.slice(1).map((b, i) => b - beats[i]!);
   const length = median(gaps) ?? PREFERRED_S;
   const placed = (part: number): number[] => gaps.map((gap, i) => beats[i]! + part * gap);
-  const heard = (curve: Float32Array, times: readonly number[]): number =>
-    mean(
-      times.map((t) => {
-        const c = min(MOST, max(LEAST, highestNear(curve, t * fps)));
-        return log(c / (1 - c));
-      }),
-    );
+  const heard = (curve: Float32Array, times: readonly number[]): number => oddsOf(curve, fps)(times) / max(1, times.length);
   const [on, middles] = [placed(0), placed(0.5)];
   const quarters = [...placed(0.25), ...placed(0.75)];
   const eighths = [0.125, 0.375, 0.625, 0.875].flatMap(placed);

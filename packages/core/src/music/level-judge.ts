@@ -10,7 +10,7 @@ const MOST = 4;
  * What an octave from the pulse that people tap costs (D. Moelants, "Preferred tempo reconsidered", ICMPC 2002): where nothing
  * else tells, as with a metronome.
  */
-const PREFERENCE = 0.6;
+const PREFERENCE = 0.3;
 const OCTAVES_SQUARED = LEVEL_CUES.indexOf('tempo squared');
 
 /**

@@ -3,6 +3,7 @@ import { likeliestBeats } from './beat-tracking.ts';
 import { bandRises, levelCues, type HeardForLevel } from './level-cues.ts';
 import { judgeLevel } from './level-judge.ts';
 import { median } from './median.ts';
+import { steadyBeats } from './steady-beats.ts';
 import { trackBeats } from './track-beats.ts';
 
 const { exp, max, min } = Math;
@@ -32,14 +33,15 @@ const middles = (beats: readonly number[]): number[] => beats.slice(1).map((b, i
  * @returns beats of each, seconds; the likeliest path first
  */
 export function possibleLevels({ chances, onsets }: HeardForLevel): (readonly number[])[] {
-  const path = trackBeats(chances.beat, onsets.pulseFps);
+  const steady = (beats: readonly number[]): readonly number[] => steadyBeats(beats, chances.beat, onsets.pulseFps);
+  const path = steady(trackBeats(chances.beat, onsets.pulseFps));
   const length = median(path.slice(1).map((b, i) => b - path[i]!));
   if (path.length < FEWEST_BEATS || length === undefined) return [path];
   const others = FACTORS.flatMap((factor) => {
     const beat = length * factor;
     if (beat < FASTEST_LEVEL_S || beat > LONGEST_BEAT_S) return [];
     const lengths = { shortest: max(SHORTEST_BEAT_S, beat / REACH), longest: min(LONGEST_BEAT_S, beat * REACH), preferred: false };
-    const { beats } = likeliestBeats(chances.beat, onsets.pulseFps, lengths);
+    const beats = steady(likeliestBeats(chances.beat, onsets.pulseFps, lengths).beats);
     return factor === 2 ? [beats, middles(beats)] : [beats];
   });
   return [path, middles(path), ...others].filter((beats) => beats.length >= FEWEST_BEATS);

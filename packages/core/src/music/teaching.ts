@@ -1,7 +1,9 @@
 import { Refusal } from '../refusal/refusal.ts';
 import { findBars } from './bars.ts';
+import { beatLengthOf } from './beat-lengths.ts';
 import { median } from './median.ts';
 import { downbeatEvidence } from './downbeat-evidence.ts';
+import { steadyBeats } from './steady-beats.ts';
 import { trackBeats } from './track-beats.ts';
 import type { HeardSong } from './heard-song.ts';
 import { placedBeats, type DetectedBeat } from './placed-beats.ts';
@@ -121,7 +123,7 @@ export function teach(heard: HeardSong, taps: readonly Tap[]): Lesson {
   if (counted.length === 0) throw new LessonError('Tap four beats, or the start of a bar, for the song to learn from.');
   const own = onlyBars ? null : tappedBeat(beatTaps);
   const { chances, onsets } = heard;
-  const natural = trackBeats(chances.beat, onsets.pulseFps);
+  const natural = steadyBeats(trackBeats(chances.beat, onsets.pulseFps), chances.beat, onsets.pulseFps);
   const tracked =
     own === null
       ? natural
@@ -134,7 +136,7 @@ export function teach(heard: HeardSong, taps: readonly Tap[]): Lesson {
   const starts = bars.map((t) => nearest(beats, t));
   const counts = starts.slice(1).map((s, i) => s - starts[i]!);
   const metre = median(counts.filter((c) => c >= 2 && c <= 12));
-  const grid = findBars(evidence, metre);
+  const grid = findBars(evidence, beatLengthOf(beats), metre);
   let { downbeats } = grid;
   if (starts.length > 0) {
     // The evidence may lie some beats beside the taught bars; it keeps its count and moves over as a whole.
