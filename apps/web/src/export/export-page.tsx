@@ -23,7 +23,8 @@ export function ExportPage(): React.JSX.Element {
   const { project } = useProject(projectId);
   const { assets } = useAssets(projectId);
   const { jobs, reload } = useJobs(projectId);
-  const { loop, position } = usePlayer();
+  const loop = usePlayer((state) => state.loop);
+  const position = usePlayer((state) => state.position);
   const making = useMaking();
   const exports = jobs.filter((j) => j.kind === 'export');
   const stretches = useMemo(() => stretchesOf(montage, loop), [montage, loop]);

@@ -1,30 +1,26 @@
 import { framesPerSecond } from '@bluster/core';
-import { useState } from 'react';
+import { useSyncExternalStore } from 'react';
 import { player } from '../playback/player.ts';
-import { usePlayer, usePlayhead } from '../playback/use-player.ts';
 import { useMontage } from '../document/editor.ts';
 import { useChosenSlots, type FilledSlot } from './chosen-shots.ts';
 import { useFinishing } from './finishing.ts';
 
-/** The frame of the montage that is looked at while nothing plays, counted from 0; null while it plays. */
-export function useStillFrame(): number | null {
-  const { playing } = usePlayer();
+/**
+ * What is to be said of the frame that is looked at, counted from 0, while nothing plays; null while it plays. Drawn anew is only what
+ * that is another for, and not all that stands beside it at each step to the next frame.
+ * @param say a value that compares by ===
+ */
+export function useStill<T extends number | boolean>(say: (frame: number) => T): T | null {
   const fps = framesPerSecond(useMontage().shape.rate);
-  const [frame, setFrame] = useState(0);
-  // While it plays nothing is drawn on the picture, and nothing need be drawn anew for each of its frames.
-  usePlayhead((time) => {
-    if (!player.state.playing) setFrame(Math.floor(time * fps + 1e-3));
-  });
-  return playing ? null : frame;
+  return useSyncExternalStore(player.subscribe, () => (player.state.playing ? null : say(Math.floor(player.time() * fps + 1e-3))));
 }
 
 /** The only shot that is chosen, while the playhead is in it and nothing plays. */
 function useOnlyInSight(): FilledSlot | null {
-  const frame = useStillFrame();
   const slots = useChosenSlots();
   const [slot] = slots;
-  const inside = slot !== undefined && frame !== null && frame >= slot.start.frame && frame < slot.end.frame;
-  return slots.length === 1 && inside ? slot : null;
+  const inside = useStill((frame) => slot !== undefined && frame >= slot.start.frame && frame < slot.end.frame);
+  return slot && slots.length === 1 && inside ? slot : null;
 }
 
 /** The shot whose frames are drawn on the picture: the only one that is chosen, while the playhead is in it and nothing plays. */

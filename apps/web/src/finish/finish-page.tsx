@@ -2,7 +2,7 @@ import { Tabs } from 'radix-ui';
 import { Link, useParams } from 'react-router';
 import { useAssets } from '../api/use-project.ts';
 import { undressed } from '@bluster/core';
-import { useDrawnInset, useDrawnShot, useStillFrame } from './drawn-shot.ts';
+import { useDrawnInset, useDrawnShot } from './drawn-shot.ts';
 import { useHeldBare } from './held-bare.ts';
 import { BarsChoice } from '../lines/bars-choice.tsx';
 import { useMontage } from '../document/editor.ts';
@@ -41,7 +41,6 @@ export function FinishPage(): React.JSX.Element {
   const { tab, bare, titleId } = useFinishing();
   const drawn = useDrawnShot();
   const inset = useDrawnInset();
-  const frame = useStillFrame();
   const title = tab === 'titles' ? montage.titles.find((t) => t.id === titleId) : undefined;
   useHeldBare();
   return (
@@ -57,8 +56,8 @@ export function FinishPage(): React.JSX.Element {
               <FrameOver key={drawn.placed.shot.id} montage={montage} slot={drawn} />
             ) : inset?.placed.shot.inset ? (
               <InsetOver key={inset.placed.shot.id} shot={inset.placed.shot} inset={inset.placed.shot.inset} />
-            ) : title && frame !== null ? (
-              <TitleOver montage={montage} title={title} frame={frame} />
+            ) : title ? (
+              <TitleOver montage={montage} title={title} />
             ) : null
           }
         />

@@ -66,7 +66,7 @@ const QUIETEST = -50;
 
 /** What is heard now, as a bar. */
 function NowHeard(): React.JSX.Element {
-  const { playing } = usePlayer();
+  const playing = usePlayer((state) => state.playing);
   const bar = useRef<HTMLSpanElement>(null);
   const figure = useRef<HTMLSpanElement>(null);
   useEffect(() => {

@@ -2,6 +2,7 @@ import { useRef, useState } from 'react';
 import { LINE_STEP, titlesAt, type Montage, type Title } from '@bluster/core';
 import { useEditor } from '../document/editor.ts';
 import { useSize } from '../interface/use-size.ts';
+import { useStill } from './drawn-shot.ts';
 
 /** What lies nearer to the picture's edge than this may be cut off by a screen; parts of its width and height. */
 const SAFE = 0.05;
@@ -9,11 +10,12 @@ const SAFE = 0.05;
 const DRAWN = 0.02;
 
 /** The place of a title on the picture, to be dragged: guides show what is safe, and the middle draws it. */
-export function TitleOver({ montage, title, frame }: { montage: Montage; title: Title; frame: number }): React.JSX.Element | null {
+export function TitleOver({ montage, title }: { montage: Montage; title: Title }): React.JSX.Element | null {
+  const frame = useStill((at) => at);
   const [hold, box] = useSize<HTMLDivElement>();
   const held = useRef<{ x: number; y: number; at: { x: number; y: number } } | null>(null);
   const [draft, setDraft] = useState<{ x: number; y: number } | null>(null);
-  const item = titlesAt(montage, frame).find((t) => t.titleId === title.id);
+  const item = frame === null ? undefined : titlesAt(montage, frame).find((t) => t.titleId === title.id);
   if (!item) return null;
   const { width, height } = montage.shape;
   const at = draft ?? { x: item.x / width, y: item.y / height };

@@ -47,8 +47,6 @@ export class Player {
     return () => this.listeners.delete(listener);
   };
 
-  readonly snapshot = (): PlayerState => this.state;
-
   private set(change: Partial<PlayerState>): void {
     this.state = { ...this.state, ...change };
     for (const listener of this.listeners) listener();

@@ -1,9 +1,12 @@
 import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { player, type PlayerState } from './player.ts';
 
-/** The player's state; does not change with every frame played. */
-export function usePlayer(): PlayerState {
-  return useSyncExternalStore(player.subscribe, player.snapshot);
+/**
+ * Something of the player's state; does not change with every frame played. What is drawn is drawn anew only where that changes: a step
+ * to the next frame is none of those who look at whether it plays.
+ */
+export function usePlayer<T>(select: (state: PlayerState) => T): T {
+  return useSyncExternalStore(player.subscribe, () => select(player.state));
 }
 
 /** Calls back with the place heard, once a frame while it plays and once after every other change. */

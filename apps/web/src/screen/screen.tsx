@@ -142,7 +142,9 @@ export function Transport({
   children?: React.ReactNode;
 }): React.JSX.Element {
   const montage = useMontage();
-  const { playing, waiting, loop } = usePlayer();
+  const playing = usePlayer((state) => state.playing);
+  const waiting = usePlayer((state) => state.waiting);
+  const loop = usePlayer((state) => state.loop);
   return (
     <div className="@container shrink-0 border-b border-edge bg-cloth">
       <div className="flex min-h-[46px] flex-wrap items-center gap-x-1 px-3.5 py-1 @max-[400px]:px-2">

@@ -40,7 +40,7 @@ function nameOf(reading: Reading, first: Reading): { title: string; more: string
 export function Readings(): React.JSX.Element | null {
   const montage = useMontage();
   const { readings, previewed, take, preview } = useListening();
-  const { playing } = usePlayer();
+  const playing = usePlayer((state) => state.playing);
   const clicksBefore = useRef(false);
   // A preview that was paused, or left with the view, is over: what plays next is heard as before.
   const end = useCallback((): void => {

@@ -42,7 +42,7 @@ export function ShortenDialog({ wish, onClose }: { wish?: number | undefined; on
   const outside = useMemo(() => (pieces.length > 0 ? whatFallsOutside(montage, withRange(montage, pieces)) : null), [montage, pieces]);
   const words = outside && outsideInWords(outside);
   const { part, at, cancel } = useListening();
-  const { playing } = usePlayer();
+  const playing = usePlayer((state) => state.playing);
   const beats = pulse(montage);
   const barTimes = beats.filter((b) => b.kind === 'bar').map((b) => b.time);
 

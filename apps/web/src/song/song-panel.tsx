@@ -121,7 +121,8 @@ function Counting(): React.JSX.Element {
 }
 
 function Clicks(): React.JSX.Element {
-  const { clicks, speed } = usePlayer();
+  const clicks = usePlayer((state) => state.clicks);
+  const speed = usePlayer((state) => state.speed);
   const clickLevel = useTapSettings((s) => s.clickLevel);
   return (
     <div className="space-y-2">

@@ -16,7 +16,7 @@ const signed = (seconds: number): string => `${seconds < 0 ? '−' : '+'}${Math.
 
 /** A pad to tap on with mouse or finger, what the keys do, and how taps become marks. */
 export function TapPad(): React.JSX.Element {
-  const { playing } = usePlayer();
+  const playing = usePlayer((state) => state.playing);
   const { taps, last, noticed, lone } = useTapPass();
   const { lateness, spread, way, place } = useTapSettings();
   const lesson = useTapLesson((state) => state.on);
@@ -158,7 +158,7 @@ export function TapPad(): React.JSX.Element {
 /** Cues are tapped first and named afterwards: the first without a word asks for it once the song stands still. */
 function FirstUnnamedCue(): React.JSX.Element | null {
   const montage = useMontage();
-  const { playing } = usePlayer();
+  const playing = usePlayer((state) => state.playing);
   const cue = montage.marks.find((m) => m.kind === 'cue' && !m.label && m.origin === 'tapped');
   const [text, setText] = useState('');
   if (!cue || playing) return null;

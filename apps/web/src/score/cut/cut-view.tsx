@@ -7,7 +7,7 @@ import { montageNow, useEditor, useMontage } from '../../document/editor.ts';
 export function useChosenCut(): { frame: number; before: Slot | undefined; after: Slot | undefined; pegId: string } | null {
   const montage = useMontage();
   const pegId = useEditor((state) => state.selection.pegId);
-  const { playing } = usePlayer();
+  const playing = usePlayer((state) => state.playing);
   if (pegId === null || playing) return null;
   const { slots } = scoreOf(montage);
   const before = slots.find((s) => s.end.id === pegId);

@@ -38,7 +38,8 @@ function hear(): void {
 
 /** A rhythm of pegs, clicked together as dots and heard at once. */
 export function PatternEditor({ rule }: { rule: Pattern | null }): React.JSX.Element {
-  const { playing, loop } = usePlayer();
+  const playing = usePlayer((state) => state.playing);
+  const loop = usePlayer((state) => state.loop);
   const shown = rule ?? FIRST;
   const set = (to: Partial<Pattern>): void => {
     const next = { ...shown, ...to };
