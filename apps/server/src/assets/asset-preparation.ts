@@ -123,7 +123,7 @@ export class AssetPreparation implements OnModuleInit {
     try {
       const glance = await glanceAtFilm(original, rough, media, { signal });
       if (!glance) return;
-      await writePack(this.files.path(asset.id, 'tiles'), await stripPictures(rough, glance.strip));
+      await writePack(this.files.path(asset.id, 'tiles'), await stripPictures(rough, glance.strip, { signal }));
       const { num, den } = media.video!.rate;
       const { frames, movement } = glance;
       const info: AssetInfo = { ...asset.info, frames, length: (frames * den) / num, strip: { ...glance.strip, rough: true }, movement };
@@ -159,7 +159,7 @@ export class AssetPreparation implements OnModuleInit {
     const seen = (summary.frames * rate.den) / rate.num;
     const soundCurve = media.sound ? await this.prepareSound(asset, media, { signal, timeLimit, limit: seen + SOUND_AFTER_S }) : [];
     await makeWhole(path('look'), (to) => writeFile(to, JSON.stringify({ ...summary, soundCurve })));
-    const pictures = await stripPictures(path('strip'), strip);
+    const pictures = await stripPictures(path('strip'), strip, { signal });
     await writePack(path('tiles'), pictures);
     await makeWhole(path('thumb'), (to) => writeFile(to, pictures[pictures.length >> 1]!));
     const { movement, brightness, sharpness, colours } = summary;
