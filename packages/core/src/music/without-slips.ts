@@ -39,9 +39,21 @@ function unevenness(beats: readonly number[]): number {
   return sqrt(beats.reduce((sum, beat, i) => sum + (beat - mean - length * (i - middle)) ** 2, 0) / beats.length) / length;
 }
 
+/** The beats of a song, the gaps between them, and how long the gaps from each one on are in the middle. */
+interface Counted {
+  readonly beats: readonly number[];
+  readonly gaps: readonly number[];
+  readonly usualFrom: readonly number[];
+}
+
+function counted(beats: readonly number[]): Counted {
+  const gaps = gapsOf(beats);
+  return { beats, gaps, usualFrom: gaps.map((gap, i) => median(gaps.slice(i, i + SIDE)) ?? gap) };
+}
+
 /** Whether half a beat is gained or lost within the few gaps from one on, in the middle of music that is steady before and after. */
-function slips(beats: readonly number[], gaps: readonly number[], at: number, { half, flank, steady }: Strictness): boolean {
-  const [before, after] = [median(gaps.slice(at - SIDE, at))!, median(gaps.slice(at + SLIP_BEATS, at + SLIP_BEATS + SIDE))!];
+function slips({ beats, gaps, usualFrom }: Counted, at: number, { half, flank, steady }: Strictness): boolean {
+  const [before, after] = [usualFrom[at - SIDE]!, usualFrom[at + SLIP_BEATS]!];
   if (abs(log(after / before)) > SAME_TEMPO) return false;
   const usual = sqrt(before * after);
   const within = gaps.slice(at, at + SLIP_BEATS).map((gap) => gap / usual - 1);
@@ -55,11 +67,10 @@ function slips(beats: readonly number[], gaps: readonly number[], at: number, { 
 }
 
 /** Where beats slip: indices of the last beat before each. */
-function slipsOf(beats: readonly number[], how: Strictness): number[] {
-  const gaps = gapsOf(beats);
+function slipsOf(song: Counted, how: Strictness): number[] {
   const found: number[] = [];
-  for (let i = SIDE; i + SLIP_BEATS + SIDE <= gaps.length; i++)
-    if (slips(beats, gaps, i, how)) {
+  for (let i = SIDE; i + SLIP_BEATS + SIDE <= song.gaps.length; i++)
+    if (slips(song, i, how)) {
       found.push(i);
       i += SLIP_BEATS + SIDE - 1;
     }
@@ -79,8 +90,9 @@ const offBeats = (beats: readonly number[]): number[] => gapsOf(beats).map((gap,
  * @returns the same beats where none slips
  */
 export function withoutSlips(beats: readonly number[], chance: Float32Array, fps: number): readonly number[] {
-  if (slipsOf(beats, CLEAR).length === 0) return beats;
-  const found = slipsOf(beats, LIKELY);
+  const song = counted(beats);
+  if (slipsOf(song, CLEAR).length === 0) return beats;
+  const found = slipsOf(song, LIKELY);
   const heard = oddsOf(chance, fps);
   const edges = [0, ...found, beats.length - 1];
   const stretches = edges.slice(1).map((to, i) => beats.slice(edges[i] === 0 ? 0 : edges[i]! + SLIP_BEATS, to + 1));
