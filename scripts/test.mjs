@@ -1,5 +1,5 @@
-// Build; lint, types and the unit tests of the core beside the bare machine; then those of the server, then browser tests. Ends with one line over
-// all of them.
+// Build; lint, types and the unit tests of the core beside the bare machine and the tests of the server; then browser tests. Ends with one line
+// over all of them.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -142,12 +142,14 @@ const sources = (async () => {
 // Before any program is installed, so that on a bare machine it is truly bare.
 // The demo that it prepares is what the browser tests find ready.
 process.env.BLUSTER_BARE_DATA = process.env.BLUSTER_E2E_DATA = join(scratch, 'data');
-if (built) await check('bare');
-await sources;
 if (built) {
+  await check('bare');
   if (!ensureProgram('ffmpeg')) missing('ffmpeg');
   process.env.PATH += `${delimiter}${BIN}`;
-  await units('server', 2, false);
+  await units('server', 2, true);
+}
+await sources;
+if (built) {
   const chromium = ensureProgram('chromium');
   if (chromium) {
     await browser('together', chromium);
