@@ -275,7 +275,7 @@ test("a photo's focus point stays in the picture when the montage's shape change
   const point = { x: picture.x + picture.width * 0.2, y: picture.y + picture.height * 0.7 };
   expect(point.x).toBeGreaterThan(crop.x - 1);
   expect(point.x).toBeLessThan(crop.x + crop.width + 1);
-  await page.getByRole('button', { name: /other shape/ }).click();
+  await page.getByRole('button', { name: /of another shape/ }).click();
   await expect(page.getByTestId('other-shape')).toHaveCount(2);
   await page.getByRole('button', { name: 'Fit all' }).click();
   await expect(page.getByTestId('other-shape').first()).toContainText('of the screen empty');

@@ -145,7 +145,7 @@ try {
   const photo = there(await page.getByRole('img', { name: 'lantern-girl.jpg' }).boundingBox());
   await page.mouse.click(photo.x + photo.width * 0.36, photo.y + photo.height * 0.5);
   await page.getByLabel('Frame size').selectOption('1280x720');
-  await page.getByRole('button', { name: /other shape/ }).click();
+  await page.getByRole('button', { name: /of another shape/ }).click();
   await page.getByTestId('other-shape').first().waitFor();
   await take('footage-shapes');
   await page.keyboard.press('Escape');

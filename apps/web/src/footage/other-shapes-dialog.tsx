@@ -38,7 +38,7 @@ export function OtherShapesDialog({ assets, onClose }: { assets: ReadonlyMap<str
   const all = (framing: 'fill' | 'fit'): void =>
     void run({ do: 'setFootageFraming', assetIds: shaped.map((o) => o.item.assetId), framing });
   return (
-    <Dialog open wide onClose={onClose} title={`Footage that is not ${shape.width}×${shape.height} at ${rateLabel(shape.rate)}`}>
+    <Dialog open wide onClose={onClose} title={`Footage that is not ${shape.width}×${shape.height} at ${rateLabel(shape.rate)} fps`}>
       {shaped.length > 0 && (
         <p className="mb-3 flex items-center gap-2">
           <span className="text-soft">Fill crops what hangs over; fit shows all of it with ground beside it.</span>
@@ -64,7 +64,7 @@ export function OtherShapesDialog({ assets, onClose }: { assets: ReadonlyMap<str
                 {other.item.name}{' '}
                 <span className="figures text-[11.5px] text-soft">
                   {other.item.width}×{other.item.height}
-                  {other.item.kind === 'clip' && ` · ${rateLabel(other.item.rate)}`}
+                  {other.item.kind === 'clip' && ` · ${rateLabel(other.item.rate)} fps`}
                 </span>
               </span>
               <span className="block text-[12px] text-soft">{whatIsDone(other)}</span>

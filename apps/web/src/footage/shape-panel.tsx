@@ -80,7 +80,7 @@ export const ShapePanel = memo(function ShapePanel({ assets }: { assets: Readonl
       </select>
       {others > 0 && (
         <Button className="ml-auto shrink-0" onClick={() => setListing(true)} hint="What is done to footage of another size or rate">
-          {others} other {others === 1 ? 'shape' : 'shapes'}…
+          {others} of another shape…
         </Button>
       )}
       {sizesOf(footage, size).map(([width, height, files]) => (

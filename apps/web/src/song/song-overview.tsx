@@ -8,6 +8,10 @@ import { usePlayhead } from '../playback/use-player.ts';
 import { useEditor, useMontage } from '../document/editor.ts';
 
 const HEIGHT = 58;
+/** How wide a letter of a section's name is at the most, and what is left free beside it, pixels. */
+const [LETTER, MARGIN] = [9, 8];
+/** As many letters of a longer name tell it. */
+const FEW = 4;
 
 /** The whole song at a glance, with its sections; a click goes there. */
 export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Element {
@@ -50,6 +54,7 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
             <SectionLabel
               key={section.id}
               section={section}
+              room={((end - section.from) / song.length) * width}
               style={{
                 left: `${(section.from / song.length) * 100}%`,
                 width: `calc(${((end - section.from) / song.length) * 100}% - 2px)`,
@@ -73,9 +78,19 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
 }
 
 /** A section's name over a bar as high as its energy; a double click, or Enter, names it. */
-function SectionLabel({ section, style }: { section: Section; style: React.CSSProperties }): React.JSX.Element {
+function SectionLabel({
+  section,
+  room,
+  style,
+}: {
+  section: Section;
+  /** how wide it is, pixels: half a name would be another one */
+  room: number;
+  style: React.CSSProperties;
+}): React.JSX.Element {
   const [naming, setNaming] = useState(false);
   const { id, name, energy } = section;
+  const words = LETTER * name.length;
   const take = (text: string): void => {
     setNaming(false);
     if (text.trim() !== '' && text !== name) useEditor.getState().run({ do: 'nameSection', id, name: text });
@@ -104,7 +119,7 @@ function SectionLabel({ section, style }: { section: Section; style: React.CSSPr
       title={`${name}${energy === undefined ? '' : ` · energy ${full} %`} · double-click to name it`}
       aria-label={`Section ${name}${energy === undefined ? '' : `, energy ${full} percent`}; Enter names it`}
       data-testid="section"
-      className="absolute h-4 overflow-hidden bg-cloth-2 px-2 text-left text-[11px] leading-4 whitespace-nowrap"
+      className={`absolute h-4 truncate bg-cloth-2 text-[11px] leading-4 ${room > words + 2 * MARGIN ? 'px-2 text-left' : 'text-center'}`}
       style={{
         ...style,
         backgroundImage: `linear-gradient(to top, color-mix(in srgb, var(--gold) 38%, transparent) ${full}%, transparent ${full}%)`,
@@ -116,7 +131,7 @@ function SectionLabel({ section, style }: { section: Section; style: React.CSSPr
         setNaming(true);
       }}
     >
-      {name}
+      {room > Math.min(words, FEW * LETTER) ? name : ''}
     </button>
   );
 }
