@@ -74,8 +74,8 @@ export function CardsPanel({ montage }: { montage: Montage }): React.JSX.Element
           label="Where the cards hang"
           value={where}
           options={[
-            ['second', 'every 2nd slot from here'],
-            ['chosen', 'the chosen slots'],
+            ['second', 'every 2nd from here'],
+            ['chosen', 'chosen slots'],
           ]}
           onChoose={setWhere}
         />

@@ -119,7 +119,7 @@ function SectionLabel({
       title={`${name}${energy === undefined ? '' : ` · energy ${full} %`} · double-click to name it`}
       aria-label={`Section ${name}${energy === undefined ? '' : `, energy ${full} percent`}; Enter names it`}
       data-testid="section"
-      className={`absolute h-4 truncate bg-cloth-2 text-[11px] leading-4 ${room > words + 2 * MARGIN ? 'px-2 text-left' : 'text-center'}`}
+      className={`absolute h-4 truncate bg-cloth-2 text-[11px] leading-4 ${room > words + 3 * MARGIN ? 'px-2 text-left' : 'text-center'}`}
       style={{
         ...style,
         backgroundImage: `linear-gradient(to top, color-mix(in srgb, var(--gold) 38%, transparent) ${full}%, transparent ${full}%)`,
