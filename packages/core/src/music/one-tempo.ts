@@ -1,3 +1,4 @@
+import { gapsOf } from './beat-lengths.ts';
 import { likeliestBeats } from './beat-tracking.ts';
 import { oddsOf } from './heard-odds.ts';
 import { highestNear } from './highest-near.ts';
@@ -57,7 +58,7 @@ function falselyCounted(gaps: readonly number[], usual: number, heard: (i: numbe
  * @returns the same beats where no stretch is counted so, or where the song does change its tempo
  */
 export function atOneTempo(beats: readonly number[], chance: Float32Array, fps: number): readonly number[] {
-  const gaps = beats.slice(1).map((b, i) => b - beats[i]!);
+  const gaps = gapsOf(beats);
   const common = commonGaps(gaps);
   const usual = median(common);
   const heard = (i: number): boolean => [i, i + 1].some((k) => highestNear(chance, beats[k]! * fps) >= HEARD);

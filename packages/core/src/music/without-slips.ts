@@ -1,3 +1,4 @@
+import { gapsOf } from './beat-lengths.ts';
 import { oddsOf } from './heard-odds.ts';
 import { median } from './median.ts';
 
@@ -23,8 +24,6 @@ const LIKELY: Strictness = { half: 0.16, flank: 0.08, steady: 0.04 };
 const OTHER_GAP = 0.035;
 /** How far from each other the tempi on both sides of a slip may be, natural logarithm. */
 const SAME_TEMPO = 0.06;
-
-const gapsOf = (beats: readonly number[]): number[] => beats.slice(1).map((b, i) => b - beats[i]!);
 
 /** How unequal the beats of a stretch are, as a part of a beat: how far they lie from a straight line. */
 function unevenness(beats: readonly number[]): number {
@@ -98,8 +97,7 @@ export function withoutSlips(beats: readonly number[], chance: Float32Array, fps
   const stretches = edges.slice(1).map((to, i) => beats.slice(edges[i] === 0 ? 0 : edges[i]! + SLIP_BEATS, to + 1));
   const ways = [0, 1].map((first) => stretches.map((stretch, i) => (i % 2 === first ? stretch : offBeats(stretch))));
   const [kept, moved] = ways.map((way) => heard(way.flat()));
-  const way = ways[kept! >= moved! ? 0 : 1]!;
-  return joined(way);
+  return joined(ways[kept! >= moved! ? 0 : 1]!);
 }
 
 /** Stretches one after another, with the beats between them that are missing. */
