@@ -1,9 +1,8 @@
-// From the core's own files: the whole of it takes longer to load than many a song to decode.
+// From the core's own files, and what is for later then: the whole of it takes longer to load than many a song to decode.
 import type { Detection } from '@bluster/core/music/detect';
 import type { Reading } from '@bluster/core/music/readings';
 import type { OnsetMeter } from '@bluster/core/music/onset-strength';
 import { ANALYSIS_RATE } from '@bluster/core/music/signal';
-import { writeBeatText } from '@bluster/core/formats/marks/text';
 import type { FileMark } from '@bluster/core/marks/marking';
 import type { MarksFormat } from '@bluster/core/formats/marks/all';
 import { hearSound } from '@bluster/media/sound/sound';
@@ -50,6 +49,7 @@ export async function printDetection(detection: Detection, format: MarksFormat, 
     const wanted = named ? asked : { beats: true };
     const marks = wantedMarks(detection, wanted).map((m) => m.time);
     const sections = wanted.sections ? detection.sections.map((s) => s.from) : [];
+    const { writeBeatText } = await import('@bluster/core/formats/marks/text');
     return writeBeatText([...marks, ...sections].sort((a, b) => a - b));
   }
   const wanted = named ? asked : everything;

@@ -1,6 +1,5 @@
 import { stat } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { probe } from '@bluster/media/probe/probe';
 import { MediaProgramError } from '@bluster/media/program/run';
 import { InputError } from './usage.ts';
 
@@ -29,7 +28,9 @@ export async function decodeSong<T extends { readonly seconds: number }>(path: s
     return decoded;
   } catch (error) {
     if (!(error instanceof MediaProgramError)) throw error;
-    const media = await probe(path, name); // says in a sentence what is wrong with the file
+    // Loaded only here: most songs can be decoded. It says in a sentence what is wrong with this one.
+    const { probe } = await import('@bluster/media/probe/probe');
+    const media = await probe(path, name);
     throw new InputError(
       media.sound
         ? `"${name}" cannot be decoded: ${error.message}.`

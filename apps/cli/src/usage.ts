@@ -1,4 +1,5 @@
 import { Refusal } from '@bluster/core/refusal/refusal';
+
 /** Bad input: the message is one sentence for the person at the terminal. Ends with code 1. */
 export class InputError extends Refusal {}
 

@@ -1,4 +1,4 @@
-// A half-band filter over samples that were dealt out by turns. AssemblyScript, compiled to WebAssembly with SIMD by
+// Samples dealt out by turns, and a half-band filter over them. AssemblyScript, compiled to WebAssembly with SIMD by
 // scripts/build-kernel.mjs; src/music/half-rate.ts lays out the memory and calls it. Addresses are bytes, values 32 bit floats.
 
 /** Where free memory starts. */
@@ -10,6 +10,53 @@ export function freeFrom(): usize {
 export function reach(address: usize): bool {
   const pages = <i32>((address + 0xffff) >> 16) - memory.size();
   return pages <= 0 || memory.grow(pages) >= 0;
+}
+
+/**
+ * Deals samples of 16 bits out by turns, eight at a time.
+ * @param first where samples 0, 2, 4 ... go
+ * @param second where samples 1, 3, 5 ... go
+ * @param scale what each is multiplied by
+ */
+export function deal16(samples: usize, first: usize, second: usize, scale: f32, count: i32): void {
+  const scales = f32x4.splat(scale);
+  let left = count;
+  for (; left >= 8; left -= 8) {
+    const eight = v128.load(samples);
+    v128.store(first, f32x4.mul(scales, f32x4.convert_i32x4_s(i32x4.shr_s(i32x4.shl(eight, 16), 16))));
+    v128.store(second, f32x4.mul(scales, f32x4.convert_i32x4_s(i32x4.shr_s(eight, 16))));
+    samples += 16;
+    first += 16;
+    second += 16;
+  }
+  for (; left > 0; left -= 2) {
+    store<f32>(first, scale * <f32>load<i16>(samples));
+    if (left > 1) store<f32>(second, scale * <f32>load<i16>(samples, 2));
+    samples += 4;
+    first += 4;
+    second += 4;
+  }
+}
+
+/** The same with floats, as they are. */
+export function deal32(samples: usize, first: usize, second: usize, count: i32): void {
+  let left = count;
+  for (; left >= 8; left -= 8) {
+    const a = v128.load(samples);
+    const b = v128.load(samples, 16);
+    v128.store(first, v128.shuffle<f32>(a, b, 0, 2, 4, 6));
+    v128.store(second, v128.shuffle<f32>(a, b, 1, 3, 5, 7));
+    samples += 32;
+    first += 16;
+    second += 16;
+  }
+  for (; left > 0; left -= 2) {
+    store<f32>(first, load<f32>(samples));
+    if (left > 1) store<f32>(second, load<f32>(samples, 4));
+    samples += 8;
+    first += 4;
+    second += 4;
+  }
 }
 
 /**

@@ -71,7 +71,8 @@ function voiceStrength(low: PeakedCurve, mid: PeakedCurve, high: PeakedCurve): F
 /** Peaks of a curve that stand out from their surroundings, with how far they do. */
 function peaksOf(curve: Float32Array): { frame: number; height: number }[] {
   const sums = new Float64Array(curve.length + 1);
-  for (let i = 0; i < curve.length; i++) sums[i + 1] = sums[i]! + curve[i]!;
+  let sum = 0;
+  for (let i = 0; i < curve.length; i++) sums[i + 1] = sum += curve[i]!;
   const found: { frame: number; height: number }[] = [];
   for (let i = 0; i < curve.length; i++) {
     const value = curve[i]!;

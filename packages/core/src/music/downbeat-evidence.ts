@@ -27,24 +27,28 @@ function standing(values: readonly number[]): number[] {
   return values.map((v) => (v - mean) / (spread + 1e-3));
 }
 
+/** The harmonies of a few beats together, and how large that is, squared. */
+interface Together {
+  readonly bands: Float32Array;
+  readonly squares: number;
+}
+
 /** How much the harmony is another in the `reach` beats from each beat on than in as many before it, 0 to 1. */
 function harmonicChange(harmonies: readonly Float32Array[], reach: number): number[] {
-  const bands = harmonies[0]?.length ?? 0;
-  const sum = (from: number, to: number): Float32Array => {
-    const all = new Float32Array(bands);
-    for (let i = max(0, from); i < min(harmonies.length, to); i++) for (let k = 0; k < bands; k++) all[k]! += harmonies[i]![k]!;
-    return all;
-  };
+  const count = harmonies[0]?.length ?? 0;
+  // What is after one beat is before a later one, so each stretch is added up once; those at the ends are shorter.
+  const stretches = Array.from({ length: harmonies.length + reach }, (_, k): Together => {
+    const bands = new Float32Array(count);
+    for (const harmony of harmonies.slice(max(0, k - reach), k)) for (let i = 0; i < count; i++) bands[i]! += harmony[i]!;
+    return { bands, squares: bands.reduce((sum, v) => sum + v * v, 0) };
+  });
   return harmonies.map((_, i) => {
     if (i === 0) return 0;
-    const [before, after] = [sum(i - reach, i), sum(i, i + reach)];
-    let [ab, aa, bb] = [0, 0, 0];
-    for (let k = 0; k < bands; k++) {
-      ab += before[k]! * after[k]!;
-      aa += before[k]! ** 2;
-      bb += after[k]! ** 2;
-    }
-    return aa * bb > 0 ? 1 - ab / sqrt(aa * bb) : 0;
+    const [before, after] = [stretches[i]!, stretches[i + reach]!];
+    let both = 0;
+    for (let k = 0; k < count; k++) both += before.bands[k]! * after.bands[k]!;
+    const size = before.squares * after.squares;
+    return size > 0 ? 1 - both / sqrt(size) : 0;
   });
 }
 

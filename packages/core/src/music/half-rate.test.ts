@@ -22,21 +22,33 @@ test.each([100, 1000, 5000, 8000])('%i Hz goes through as it is, without delay',
 test.each([14_500, 16_000, 20_000])('%i Hz, which half the rate cannot hold, is gone', (hz) => {
   expect(20 * Math.log10(level(halved(tone(hz))) / level(tone(hz)))).toBeLessThan(-50);
 });
+
+/** The same, given piece by piece. */
+function halvedInPieces(whole: Float32Array | Int16Array, sizes: readonly number[]): Float32Array {
+  const half = new HalfRate();
+  const out: number[] = [];
+  for (let at = 0, i = 0; at < whole.length; i++) {
+    const size = sizes[i % sizes.length]!;
+    out.push(...half.push(whole.subarray(at, at + size)));
+    at += size;
+  }
+  return Float32Array.of(...out, ...half.finish());
+}
+const sizes = (max: number): fc.Arbitrary<number[]> => fc.array(fc.integer({ min: 1, max }), { minLength: 1, maxLength: 20 });
+
 test('sound in pieces of any size comes out as it does in one', () => {
   const whole = tone(440, 5000);
   const expected = halved(whole);
   fc.assert(
-    fc.property(fc.array(fc.integer({ min: 1, max: 900 }), { minLength: 1, maxLength: 20 }), (sizes) => {
-      const half = new HalfRate();
-      const out: number[] = [];
-      for (let at = 0, i = 0; at < whole.length; i++) {
-        const size = sizes[i % sizes.length]!;
-        out.push(...half.push(whole.subarray(at, at + size)));
-        at += size;
-      }
-      out.push(...half.finish());
-      expect(Float32Array.from(out)).toEqual(expected);
-    }),
+    fc.property(sizes(900), (pieces) => expect(halvedInPieces(whole, pieces)).toEqual(expected)),
     { numRuns: 30 },
+  );
+});
+test('samples of 16 bits are heard as the floats that they stand for, in pieces of any size', () => {
+  const whole = Int16Array.from(tone(440, 3000), (v) => Math.round(32_767 * v));
+  const expected = halved(Float32Array.from(whole, (v) => v / 32_768));
+  fc.assert(
+    fc.property(sizes(40), (pieces) => expect(halvedInPieces(whole, pieces)).toEqual(expected)),
+    { numRuns: 20 },
   );
 });

@@ -19,6 +19,8 @@ function halfBand(): Float32Array {
 
 /** What the compiled code offers; addresses in bytes. */
 interface Exports extends GrowingCode {
+  deal16(samples: number, first: number, second: number, scale: number, count: number): void;
+  deal32(samples: number, first: number, second: number, count: number): void;
   filter(even: number, odd: number, out: number, taps: number, count: number): void;
 }
 
@@ -35,7 +37,9 @@ const FULL_16 = 32_768;
  */
 export class HalfRate {
   private readonly code: Exports;
-  private readonly at: { readonly even: number; readonly odd: number; readonly out: number; readonly taps: number };
+  private readonly at: { readonly even: number; readonly odd: number; readonly out: number; readonly taps: number; readonly given: number };
+  /** where samples of 16 bits, and where floats are put in */
+  private readonly given: { readonly whole: Int16Array; readonly floats: Float32Array };
   private readonly even: Float32Array;
   private readonly odd: Float32Array;
   private readonly out: Float32Array;
@@ -46,11 +50,13 @@ export class HalfRate {
     this.code = instanceOf<Exports>(HALF_RATE_WASM);
     const bytes = 4 * (BLOCK + 4 * REACH);
     const taps = firstFree(this.code);
-    this.at = { taps, even: taps + 64, odd: taps + 64 + bytes, out: taps + 64 + 2 * bytes };
-    if (this.code.reach(this.at.out + bytes) === 0) throw new RangeError('There is no memory left.');
+    const [even, odd, out, given] = [0, 1, 2, 3].map((k) => taps + 64 + k * bytes) as [number, number, number, number];
+    this.at = { taps, even, odd, out, given };
+    if (this.code.reach(given + bytes) === 0) throw new RangeError('There is no memory left.');
     const { buffer } = this.code.memory;
     new Float32Array(buffer, taps, PAIRS).set(halfBand());
-    [this.even, this.odd, this.out] = [this.at.even, this.at.odd, this.at.out].map((at) => new Float32Array(buffer, at, bytes / 4)) as [
+    this.given = { whole: new Int16Array(buffer, given, BLOCK), floats: new Float32Array(buffer, given, BLOCK) };
+    [this.even, this.odd, this.out] = [even, odd, out].map((at) => new Float32Array(buffer, at, bytes / 4)) as [
       Float32Array,
       Float32Array,
       Float32Array,
@@ -75,14 +81,17 @@ export class HalfRate {
   }
 
   private filterPart(samples: Float32Array | Int16Array): Float32Array {
-    const { code, at, even, odd, out } = this;
-    const scale = samples instanceof Int16Array ? 1 / FULL_16 : 1;
+    const { code, at, even, odd, out, given } = this;
     // Dealt out by turns, the filter's samples lie side by side.
-    const first = this.held % 2;
-    const place = this.held >> 1;
-    const [own, other] = first === 0 ? [even, odd] : [odd, even];
-    for (let i = 0, k = place; i < samples.length; i += 2, k++) own[k] = samples[i]! * scale;
-    for (let i = 1, k = place + first; i < samples.length; i += 2, k++) other[k] = samples[i]! * scale;
+    const place = 4 * (this.held >> 1);
+    const [first, second] = this.held % 2 === 0 ? [at.even + place, at.odd + place] : [at.odd + place, at.even + place + 4];
+    if (samples instanceof Int16Array) {
+      given.whole.set(samples);
+      code.deal16(at.given, first, second, 1 / FULL_16, samples.length);
+    } else {
+      given.floats.set(samples);
+      code.deal32(at.given, first, second, samples.length);
+    }
     const all = this.held + samples.length;
     const count = Math.max(0, Math.floor((all - 2 * REACH - 1) / 2) + 1);
     code.filter(at.even, at.odd, at.out, at.taps, count);

@@ -14,49 +14,61 @@ export interface BeatSound {
 /** Bands to each side over which the outline of a spectrum is taken. */
 const HALF_OUTLINE = 8;
 
+/**
+ * What is above the outline of a spectrum over an octave, of size 1: partials stand out from the broad sound of drums.
+ * @param spectrum log spectrum, one value a band
+ */
+function partials(spectrum: Float32Array): Float32Array {
+  const bands = spectrum.length;
+  const harmony = new Float32Array(bands);
+  let sum = 0;
+  let count = 0;
+  let squares = 0;
+  for (let k = -HALF_OUTLINE; k < bands; k++) {
+    const comes = k + HALF_OUTLINE;
+    const goes = comes - 2 * HALF_OUTLINE - 1;
+    if (comes < bands) {
+      sum += spectrum[comes]!;
+      count++;
+    }
+    if (goes >= 0) {
+      sum -= spectrum[goes]!;
+      count--;
+    }
+    if (k < 0) continue;
+    const above = max(0, spectrum[k]! - sum / count);
+    harmony[k] = above;
+    squares += above * above;
+  }
+  const size = sqrt(squares) || 1;
+  for (let k = 0; k < bands; k++) harmony[k]! /= size;
+  return harmony;
+}
+
+/** The mean of a curve from a frame to another, of one frame at least; after its end it stays as it is there. */
+function meanFrom(curve: Float32Array, from: number, to: number): number {
+  const last = curve.length - 1;
+  let sum = 0;
+  for (let f = from; f < to; f++) sum += curve[min(last, f)]!;
+  return sum / (to - from);
+}
+
 /** What each beat of a song sounds like, from its time (seconds) to the next. */
 export function soundOfBeats(onsets: OnsetStrength, times: readonly number[]): BeatSound[] {
   const { colour, colourBands, colourFps, energy, lowEnergy, fps } = onsets;
   const frames = Math.floor(colour.length / colourBands);
+  const mean = new Float32Array(colourBands);
   return times.map((time, i) => {
     const to = times[i + 1] ?? time + 0.5;
-    const mean = new Float32Array(colourBands);
-    const [a, b] = [
-      min(frames - 1, Math.round(time * colourFps)),
-      min(frames, max(Math.round(time * colourFps) + 1, Math.round(to * colourFps))),
-    ];
-    for (let f = a, at = a * colourBands; f < b; f++) for (let k = 0; k < colourBands; k++, at++) mean[k]! += colour[at]!;
-    for (let k = 0; k < colourBands; k++) mean[k]! /= b - a;
-    // Less its outline over an octave, partials stand out from the broad sound of drums.
-    const harmony = new Float32Array(colourBands);
-    let sum = 0;
-    let count = 0;
-    let squares = 0;
-    for (let k = -HALF_OUTLINE; k < colourBands; k++) {
-      const comes = k + HALF_OUTLINE;
-      const goes = comes - 2 * HALF_OUTLINE - 1;
-      if (comes < colourBands) {
-        sum += mean[comes]!;
-        count++;
-      }
-      if (goes >= 0) {
-        sum -= mean[goes]!;
-        count--;
-      }
-      if (k < 0) continue;
-      const above = max(0, mean[k]! - sum / count);
-      harmony[k] = above;
-      squares += above * above;
-    }
-    const size = sqrt(squares) || 1;
-    for (let k = 0; k < colourBands; k++) harmony[k]! /= size;
-    const level = (curve: Float32Array): number => {
-      let sum = 0;
-      const [p, q] = [Math.round(time * fps), max(Math.round(time * fps) + 1, Math.round(to * fps))];
-      for (let f = p; f < q; f++) sum += curve[min(curve.length - 1, f)]!;
-      return sum / (q - p);
-    };
-    return { harmony, loud: level(energy), bass: level(lowEnergy) };
+    const start = Math.round(time * colourFps);
+    const first = min(frames - 1, start);
+    const end = min(frames, max(start + 1, Math.round(to * colourFps)));
+    mean.fill(0);
+    for (let f = first, at = first * colourBands; f < end; f++) for (let k = 0; k < colourBands; k++, at++) mean[k]! += colour[at]!;
+    for (let k = 0; k < colourBands; k++) mean[k]! /= end - first;
+    const from = Math.round(time * fps);
+    const until = max(from + 1, Math.round(to * fps));
+    return { harmony: partials(mean), loud: meanFrom(energy, from, until), bass: meanFrom(lowEnergy, from, until) };
   });
 }
 

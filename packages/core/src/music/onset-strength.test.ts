@@ -23,7 +23,7 @@ describe('the compiled kernel', () => {
     const window = Float32Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size));
     const kernel = new SpectrumKernel(window, TWO_BANDS, 1, 1, 2);
     const samples = [noise(size), noise(2 * size).slice(size)] as const;
-    samples.forEach((s, which) => kernel.input(which as 0 | 1).set(s));
+    samples.forEach((s, which) => kernel.inputs[which]!.set(s));
     kernel.transform();
     samples.forEach((s, which) => {
       const re = Float64Array.from(s, (v, i) => v * window[i]!);
@@ -37,8 +37,8 @@ describe('the compiled kernel', () => {
   test('bands are weighted sums, on a log scale, and rises are against the frame before', () => {
     const kernel = new SpectrumKernel(new Float32Array(32).fill(1), TWO_BANDS, 1, 1, 2);
     const wave = Float32Array.from({ length: 32 }, (_, i) => Math.cos((2 * Math.PI * 2 * i) / 32)); // 16 in bin 2, else nothing
-    kernel.input(0).set(wave);
-    kernel.input(1).set(wave.map((v) => v * 3));
+    kernel.inputs[0].set(wave);
+    kernel.inputs[1].set(wave.map((v) => v * 3));
     kernel.transform();
     const first = Float32Array.from(kernel.hear(0, 0, 1));
     expect(kernel.levels(0, 2)[0]).toBeCloseTo(Math.log10(1 + 0.5 * 16), 4);

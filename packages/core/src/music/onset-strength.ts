@@ -143,7 +143,7 @@ export class OnsetMeter {
     this.curves = new SampleStore(frames * POINT_SIZE);
     this.colour = new SampleStore(Math.ceil(frames / COLOUR_EVERY) * this.colourBands);
     this.kernel = new SpectrumKernel(hann(this.size), bank, from(LOW_BELOW_HZ), from(HIGH_ABOVE_HZ), this.lag + 1);
-    this.pulse = new SampleStore(Math.ceil(frames / PULSE_EVERY) * this.kernel.pool().length);
+    this.pulse = new SampleStore(Math.ceil(frames / PULSE_EVERY) * this.kernel.pooled.length);
   }
 
   /** Takes more of the song, and hears as much of it as has arrived whole. */
@@ -174,7 +174,7 @@ export class OnsetMeter {
         colourBands: this.colourBands,
         colourFps: ONSET_FPS / COLOUR_EVERY,
         pulse: this.pulse.samples,
-        pulseWidth: this.kernel.pool().length,
+        pulseWidth: this.kernel.pooled.length,
         pulseRises: this.kernel.pools[1],
         pulseFps: ONSET_FPS / PULSE_EVERY,
       },
@@ -193,8 +193,8 @@ export class OnsetMeter {
   /** Two frames at once, or the last one alone. */
   private hearTwo(samples: Float32Array, left: number): void {
     const { kernel } = this;
-    this.cut(samples, this.frames, kernel.input(0));
-    this.cut(samples, this.frames + 1, kernel.input(1));
+    this.cut(samples, this.frames, kernel.inputs[0]);
+    this.cut(samples, this.frames + 1, kernel.inputs[1]);
     kernel.transform();
     for (const which of [0, 1] as const) {
       if (which === 1 && left < 2) break;
@@ -202,7 +202,7 @@ export class OnsetMeter {
       this.curves.push(kernel.hear(which, n, this.lag));
       if (n % COLOUR_EVERY === 0) this.colour.push(kernel.levels(n, this.colourBands));
     }
-    const pool = kernel.pool();
+    const pool = kernel.pooled;
     for (let i = 0; i < pool.length; i++) pool[i]! /= POOLED;
     this.pulse.push(pool);
     pool.fill(0);

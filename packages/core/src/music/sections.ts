@@ -56,20 +56,33 @@ function barSounds(onsets: OnsetStrength, barTimes: readonly number[], end: numb
   return raw;
 }
 
+/** How alike two bars sound, 0 to 1. */
+function likeness(a: BarSound, b: BarSound): number {
+  let squares = 0;
+  for (let i = 0; i < a.features.length; i++) squares += (a.features[i]! - b.features[i]!) ** 2;
+  return Math.exp(-Math.sqrt(squares) / 2);
+}
+
+/** What two bars before and from a border on count in its novelty: more the nearer, and for it where they lie on the same side. */
+function checkerboard(i: number, j: number): number {
+  return (i < 0 === j < 0 ? 1 : -1) * Math.exp(-((i + 0.5) ** 2 + (j + 0.5) ** 2) / 12);
+}
+
 /** Checkerboard novelty along the bars' self-similarity (J. Foote, "Automatic audio segmentation using a measure of audio novelty", ICME 2000). */
 function novelty(bars: readonly BarSound[]): number[] {
-  const likeness = (a: BarSound, b: BarSound): number => Math.exp(-Math.hypot(...a.features.map((v, i) => v - b.features[i]!)) / 2);
+  // Each bar against those after it that a kernel can reach: all kernels share these.
+  const later = bars.map((bar, at) => bars.slice(at, at + 2 * KERNEL_BARS).map((other) => likeness(bar, other)));
+  const offsets = Array.from({ length: 2 * KERNEL_BARS }, (_, k) => k - KERNEL_BARS);
+  const pairs = offsets.flatMap((i) => offsets.map((j) => ({ i: Math.min(i, j), apart: Math.abs(i - j), counts: checkerboard(i, j) })));
   return bars.map((_, at) => {
     let sum = 0;
     let weight = 0;
-    for (let i = -KERNEL_BARS; i < KERNEL_BARS; i++)
-      for (let j = -KERNEL_BARS; j < KERNEL_BARS; j++) {
-        const [a, b] = [bars[at + i], bars[at + j]];
-        if (!a || !b) continue;
-        const taper = Math.exp(-((i + 0.5) ** 2 + (j + 0.5) ** 2) / 12);
-        sum += (i < 0 === j < 0 ? 1 : -1) * taper * likeness(a, b);
-        weight += taper;
-      }
+    for (const { i, apart, counts } of pairs) {
+      const alike = later[at + i]?.[apart];
+      if (alike === undefined) continue;
+      sum += counts * alike;
+      weight += Math.abs(counts);
+    }
     return weight > 0 ? sum / weight : 0;
   });
 }

@@ -25,13 +25,21 @@ export const POINT_SIZE = 5;
 export class SpectrumKernel {
   private readonly exports: Exports;
   private readonly floats: Float32Array;
-  private readonly inputs: readonly [number, number];
+  private readonly inputAt: readonly [number, number];
+  /** where the samples of the two windows are to be written */
+  readonly inputs: readonly [Float32Array, Float32Array];
   private readonly magnitudeAt: readonly [number, number];
   private readonly rows: readonly number[];
   /** what was heard before the song: nothing */
   private readonly silence: number;
-  private readonly point: number;
-  private readonly pooled: number;
+  private readonly pointAt: number;
+  private readonly point: Float32Array;
+  private readonly pooledAt: number;
+  /**
+   * What has been pooled of the frames heard since it was last filled with noughts: levels of two bands each, then rises of
+   * four bands each, added up.
+   */
+  readonly pooled: Float32Array;
   /** how many pooled levels there are, and how many pooled rises behind them */
   readonly pools: readonly [number, number];
 
@@ -58,13 +66,17 @@ export class SpectrumKernel {
       else new Uint32Array(buffer).set(values, here / 4);
       return here;
     };
-    this.inputs = [room(size), room(size)];
+    const view = (at: number, values: number): Float32Array => this.floats.subarray(at / 4, at / 4 + values);
+    this.inputAt = [room(size), room(size)];
+    this.inputs = [view(this.inputAt[0], size), view(this.inputAt[1], size)];
     this.magnitudeAt = [room(size / 2), room(size / 2)];
     this.rows = Array.from({ length: history }, () => room(bank.count));
     this.silence = room(bank.count);
-    this.point = room(POINT_SIZE);
+    this.pointAt = room(POINT_SIZE);
+    this.point = view(this.pointAt, POINT_SIZE);
     this.pools = [Math.ceil(bank.count / 2), Math.ceil(bank.count / 4)];
-    this.pooled = room(this.pools[0] + this.pools[1]);
+    this.pooledAt = room(this.pools[0] + this.pools[1]);
+    this.pooled = view(this.pooledAt, this.pools[0] + this.pools[1]);
     const windowAt = put(window);
     const scratch = room(4 * size);
     const layout = [windowAt, scratch, put(twiddles(size)), put(bank.first), put(bank.at), put(bank.weights)];
@@ -72,20 +84,14 @@ export class SpectrumKernel {
     this.exports.setup(size, bank.count, firstMid, firstHigh, ...layout);
   }
 
-  /** Where the samples of the first or second window are to be written. */
-  input(which: 0 | 1): Float32Array {
-    const size = (this.inputs[1] - this.inputs[0]) / 4 - 4;
-    return this.floats.subarray(this.inputs[which] / 4, this.inputs[which] / 4 + size);
-  }
-
   /** Transforms both windows. */
   transform(): void {
-    this.exports.magnitudes(...this.inputs, ...this.magnitudeAt);
+    this.exports.magnitudes(...this.inputAt, ...this.magnitudeAt);
   }
 
   /** Magnitudes of a window after `transform`, one a bin below half the rate. */
   magnitude(which: 0 | 1): Float32Array {
-    const half = this.input(0).length / 2;
+    const half = this.inputs[0].length / 2;
     return this.floats.subarray(this.magnitudeAt[which] / 4, this.magnitudeAt[which] / 4 + half);
   }
 
@@ -94,24 +100,10 @@ export class SpectrumKernel {
    * @returns POINT_SIZE values, which hold until the next call
    */
   hear(which: 0 | 1, n: number, lag: number): Float32Array {
-    const row = (frame: number): number => this.rows[frame % this.rows.length]!;
-    this.exports.hear(
-      this.magnitudeAt[which],
-      row(n),
-      n >= lag ? row(n - lag) : this.silence,
-      this.point,
-      this.pooled,
-      this.pooled + 4 * this.pools[0],
-    );
-    return this.floats.subarray(this.point / 4, this.point / 4 + POINT_SIZE);
-  }
-
-  /**
-   * What has been pooled of the frames heard since the pool was last filled with noughts: levels of two
-   * bands each, then rises of four bands each, added up.
-   */
-  pool(): Float32Array {
-    return this.floats.subarray(this.pooled / 4, this.pooled / 4 + this.pools[0] + this.pools[1]);
+    const { exports, rows, pointAt, pooledAt } = this;
+    const before = n >= lag ? rows[(n - lag) % rows.length]! : this.silence;
+    exports.hear(this.magnitudeAt[which], rows[n % rows.length]!, before, pointAt, pooledAt, pooledAt + 4 * this.pools[0]);
+    return this.point;
   }
 
   /** The first band levels of frame n, which must be among the last that were heard. */
