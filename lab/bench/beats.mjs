@@ -18,7 +18,7 @@ export async function benchBeats() {
   const loop = ['-stream_loop', '4', '-i', join(root, 'demo/media/gust-on-the-down.ogg'), '-t', '240', '-ar', '44100', '-ac', '2', song];
   await timed(programPath('ffmpeg'), ['-v', 'error', '-y', ...loop]);
   const { a, b, ratio } = await byTurns(
-    5,
+    11,
     () => timed(join(root, 'bluster'), ['beats', song]),
     () => timed('aubiotrack', [song]),
   );

@@ -6,6 +6,7 @@ import { ANALYSIS_RATE } from '@bluster/core/music/signal';
 import type { FileMark } from '@bluster/core/marks/marking';
 import type { MarksFormat } from '@bluster/core/formats/marks/all';
 import { hearSound } from '@bluster/media/sound/sound';
+import { accentsBeside } from './accents-beside.ts';
 import { decodeSong } from './song-file.ts';
 import { InputError } from './usage.ts';
 
@@ -70,9 +71,9 @@ export async function printDetection(detection: Detection, format: MarksFormat, 
   return writeMarks(format, { marks: wantedMarks(detection, wanted), sections, length: detection.length });
 }
 
-/** Finds a song's beats, hearing it while it is decoded. */
+/** Finds a song's beats, hearing it while it is decoded, and its accents beside them. */
 export async function findBeats(path: string): Promise<Detection> {
-  const { signal, onsets, detectIn } = await decodeSong(path, async () => {
+  const { signal, onsets, countIn } = await decodeSong(path, async () => {
     // The program that decodes is started first, and what listens is loaded meanwhile.
     const early: Float32Array[] = [];
     let take = (samples: Float32Array): unknown => early.push(samples);
@@ -84,11 +85,16 @@ export async function findBeats(path: string): Promise<Detection> {
       return meter;
     };
     const decoding = hearSound(path, (samples) => void take(samples));
-    const [meter, { detectIn }] = await Promise.all([listening(), import('@bluster/core/music/detect'), decoding]);
+    const [meter, { countIn }] = await Promise.all([listening(), import('@bluster/core/music/detect'), decoding]);
     const heard = meter.finish();
-    return { ...heard, detectIn, seconds: heard.signal.samples.length / ANALYSIS_RATE };
+    return { ...heard, countIn, seconds: heard.signal.samples.length / ANALYSIS_RATE };
   });
-  const detection = detectIn(signal, onsets);
-  if (detection.beats.length === 0) throw new InputError(detection.verdict ?? 'No beat was found in this song.');
-  return detection;
+  const accents = accentsBeside(signal, onsets);
+  try {
+    const counting = countIn(signal, onsets);
+    if (counting.beats.length === 0) throw new InputError(counting.verdict ?? 'No beat was found in this song.');
+    return { ...counting, accents: await accents.found };
+  } finally {
+    accents.end();
+  }
 }

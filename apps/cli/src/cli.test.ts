@@ -2,9 +2,13 @@ import { describe, expect, jest, test } from '@jest/globals';
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { detectIn } from '@bluster/core/music/detect';
+import { OnsetMeter } from '@bluster/core/music/onset-strength';
+import { ANALYSIS_RATE } from '@bluster/core/music/signal';
 import { readMarks, type Detection, type SyncReport } from '@bluster/core';
 import { ffmpeg, frameNumbers, numberedClip, scratchFolder, textFile, tickingSong } from '@bluster/media/testing/made-media';
 import { probe } from '@bluster/media/probe/probe';
+import { hearSound } from '@bluster/media/sound/sound';
 
 jest.setTimeout(180_000);
 const folder = scratchFolder();
@@ -84,6 +88,14 @@ describe('beats in other formats', () => {
     expect(second.bars.every((b) => second.beats.includes(b))).toBe(true);
     const bars = all.beats.flatMap((b) => (b.downbeat ? [b.time] : []));
     expect(second.bars).not.toEqual(bars);
+  });
+  test('beats and accents, found side by side, are those that detection finds one after the other', async () => {
+    const meter = new OnsetMeter(ANALYSIS_RATE);
+    await hearSound(DEMO_SONG, (samples) => meter.push(samples));
+    const { signal, onsets } = meter.finish();
+    const { others: _, ...found } = detectIn(signal, onsets);
+    expect(all).toMatchObject(JSON.parse(JSON.stringify(found)) as object);
+    expect(all.accents.length).toBeGreaterThan(100);
   });
   test('an unknown format is wrong usage', () => expect(bluster('beats', DEMO_SONG, '--format', 'tea').status).toBe(2));
 });

@@ -90,7 +90,7 @@ function peaksOf(curve: Float32Array): { frame: number; height: number }[] {
  * The accents of a song in four bands, each on its attack: peaks of the band's onset strength (after J. Bello et al., "A
  * tutorial on onset detection in music signals", IEEE TSAP 2005), in the order of time.
  */
-export function findAccents(onsets: OnsetStrength, signal: Signal): Accent[] {
+export function findAccents(onsets: Pick<OnsetStrength, 'fps' | 'low' | 'mid' | 'high'>, signal: Signal): Accent[] {
   const [low, mid, high] = [onsets.low, onsets.mid, onsets.high].map(peaked) as [PeakedCurve, PeakedCurve, PeakedCurve];
   const voice = peaked(voiceStrength(low, mid, high));
   const placed = new Map<number, number>();

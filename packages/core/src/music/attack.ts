@@ -9,38 +9,15 @@ export interface Attack {
 }
 
 const STEP_S = 0.001;
-/** Steps over which energy is averaged. */
-const AVERAGE_STEPS = 4;
+const AVERAGE_S = 0.004;
 
-/** The energy of the differenced signal from a sample to another. */
-function energyOf(samples: Float32Array, from: number, to: number): number {
-  let sum = 0;
-  for (let k = from; k < to; k++) sum += (samples[k]! - samples[k - 1]!) ** 2;
-  return sum;
-}
+let scratch = new Float64Array(0);
 
-/**
- * Short-time log energy of the differenced signal, a value a step, over as many steps as are averaged.
- * @param start where the first of them is centred, seconds; there is silence before and after the signal
- */
-function logEnergy({ samples, rate }: Signal, start: number, count: number): Float32Array {
-  // What is averaged begins and ends on steps, so each step's energy is added up once.
-  const first = start * rate - (AVERAGE_STEPS * STEP_S * rate) / 2;
-  const border = (step: number): number => max(1, min(samples.length, round(first + step * STEP_S * rate)));
-  const steps = new Float64Array(count + AVERAGE_STEPS - 1);
-  let from = border(0);
-  for (let i = 0; i < steps.length; i++) {
-    const to = border(i + 1);
-    steps[i] = energyOf(samples, from, to);
-    from = to;
-  }
-  const level = new Float32Array(count);
-  for (let i = 0; i < count; i++) {
-    let energy = 0;
-    for (let k = i; k < i + AVERAGE_STEPS; k++) energy += steps[k]!;
-    level[i] = log(1e-7 + energy / (AVERAGE_STEPS * STEP_S * rate));
-  }
-  return level;
+/** Room for running sums from nought, used again by the next call. */
+function runningSums(length: number): Float64Array {
+  if (scratch.length < length) scratch = new Float64Array(length);
+  scratch[0] = 0;
+  return scratch;
 }
 
 /**
@@ -51,9 +28,30 @@ function logEnergy({ samples, rate }: Signal, start: number, count: number): Flo
  * @param reach how far to look to each side, seconds
  */
 export function attackNear(signal: Signal, near: number, reach: number): Attack {
+  const { samples, rate } = signal;
+  const half = (AVERAGE_S * rate) / 2;
   const points = 2 * round(reach / STEP_S) + 1;
   const lead = round(0.012 / STEP_S);
-  const level = logEnergy(signal, near - reach - lead * STEP_S, points + 2 * lead);
+  const level = new Float32Array(points + 2 * lead);
+  // Energies of overlapping stretches are differences of a running sum.
+  const first = max(1, round((near - reach - lead * STEP_S) * rate - half));
+  const last = min(samples.length, round((near - reach + (level.length - 1 - lead) * STEP_S) * rate + half));
+  const sums = runningSums(max(0, last - first) + 1);
+  let sum = 0;
+  let was = samples[first - 1]!;
+  for (let k = first, at = 1; k < last; k++, at++) {
+    const now = samples[k]!;
+    sum += (now - was) * (now - was);
+    sums[at] = sum;
+    was = now;
+  }
+  for (let i = 0; i < level.length; i++) {
+    const centre = (near - reach + (i - lead) * STEP_S) * rate;
+    const to = round(centre + half);
+    const from = round(centre - half);
+    const energy = last > first ? sums[max(0, min(last, to) - first)]! - sums[max(0, min(last, from) - first)]! : 0;
+    level[i] = log(1e-7 + max(0, energy) / (2 * half));
+  }
   let best = 0;
   let bestAt = -1;
   for (let i = lead; i < lead + points; i++) {

@@ -12,18 +12,22 @@ import { readSong, type Reading } from './readings.ts';
 import { type Signal, signalLength } from './signal.ts';
 import { trackBeats, type TempoHint } from './track-beats.ts';
 
-/** What was heard in a song: as it is read, how else it could be, and what does not hang on that. */
-export interface Detection extends Omit<Reading, 'chance'> {
+/** How a song is counted: as it is read, and how else it could be. */
+export interface Counting extends Omit<Reading, 'chance'> {
   /** length of the song, seconds */
   readonly length: number;
   /** how far everything that was heard agrees on this reading, 0 to 1 */
   readonly agreement: number;
   /** other ways to read it, the likelier first */
   readonly others: readonly Reading[];
-  /** in the order of time */
-  readonly accents: readonly Accent[];
   /** a sentence when there is nothing to hold on to, else null */
   readonly verdict: string | null;
+}
+
+/** What was heard in a song: how it is counted, and what does not hang on that. */
+export interface Detection extends Counting {
+  /** in the order of time */
+  readonly accents: readonly Accent[];
 }
 
 const SHORTEST_SONG_S = 3;
@@ -33,13 +37,13 @@ const SILENCE = -6;
 /** The chance that the network gives to the middle one of the beats where there is no steady pulse. */
 const STEADY_CLARITY = 0.45;
 
-function tooShort(length: number): Detection {
+function tooShort(length: number): Counting {
   return nothing(length, `This song is ${length.toFixed(1)} s long, too short to find a beat in. Tap its beats, or choose a longer one.`);
 }
 
-function nothing(length: number, verdict: string): Detection {
+function nothing(length: number, verdict: string): Counting {
   const reading = { beats: [], metre: 4, bpm: 0, tempo: [], sections: [], drops: [] };
-  return { length, ...reading, agreement: 0, others: [], accents: [], verdict };
+  return { length, ...reading, agreement: 0, others: [], verdict };
 }
 
 /**
@@ -64,7 +68,7 @@ export function detectRange(heard: HeardSong, from: number, to: number, hint?: T
  */
 export function detect(signal: Signal, onProgress: (part: number) => void = () => undefined): Detection {
   const length = signalLength(signal);
-  if (length < SHORTEST_SONG_S) return tooShort(length);
+  if (length < SHORTEST_SONG_S) return { ...tooShort(length), accents: [] };
   return detectIn(
     signal,
     onsetStrength(signal, (part) => onProgress(part * 0.6)),
@@ -78,7 +82,7 @@ export function detect(signal: Signal, onProgress: (part: number) => void = () =
  * @returns no beats, with the reason as its problem, for what is too short or has no steady beat
  */
 export function detectIn(signal: Signal, onsets: OnsetStrength, onProgress: (part: number) => void = () => undefined): Detection {
-  if (signalLength(signal) < SHORTEST_SONG_S) return tooShort(signalLength(signal));
+  if (signalLength(signal) < SHORTEST_SONG_S) return { ...tooShort(signalLength(signal)), accents: [] };
   const heard = listen(signal, onsets);
   onProgress(0.7);
   return detectHeard(heard, onProgress);
@@ -90,23 +94,38 @@ export function detectIn(signal: Signal, onsets: OnsetStrength, onProgress: (par
  * @returns no beats, with the reason as its problem, where there is no steady beat
  */
 export function detectHeard(heard: HeardSong, onProgress: (part: number) => void = () => undefined): Detection {
+  const accents = isSilent(heard.onsets) ? [] : findAccents(heard.onsets, heard.signal);
+  onProgress(0.8);
+  const counting = countHeard(heard);
+  onProgress(1);
+  return { ...counting, accents };
+}
+
+/**
+ * Of what detectIn finds all but the accents, which hang on nothing else and may be found beside it.
+ * @returns no beats, with the reason as its problem, for what is too short or has no steady beat
+ */
+export function countIn(signal: Signal, onsets: OnsetStrength): Counting {
+  if (signalLength(signal) < SHORTEST_SONG_S) return tooShort(signalLength(signal));
+  return countHeard(listen(signal, onsets));
+}
+
+const isSilent = (onsets: OnsetStrength): boolean => loudestIn(onsets) < SILENCE;
+
+function countHeard(heard: HeardSong): Counting {
   const { signal, onsets, chances } = heard;
   const length = signalLength(signal);
-  if (loudestIn(onsets) < SILENCE)
+  if (isSilent(onsets))
     return nothing(length, 'This song is silent, so there are no beats to find. Choose another file, or tap beats by eye.');
-  const accents = findAccents(onsets, signal);
-  onProgress(0.8);
   const [reading, ...others] = readSong(heard);
-  if (!reading) return { ...nothing(length, NO_BEAT), accents };
+  if (!reading) return nothing(length, NO_BEAT);
   const { chance, ...read } = reading;
   const clarity = median(read.beats.map(({ time }) => highestNear(chances.beat, time * onsets.pulseFps))) ?? 0;
-  onProgress(1);
   return {
     length,
     ...read,
     agreement: chance,
     others,
-    accents,
     verdict: clarity < STEADY_CLARITY ? 'No steady beat was heard here. What is marked is a guess: check it with clicks, or tap.' : null,
   };
 }
