@@ -1,52 +1,37 @@
 // What the server does for others while fifty files come in, five films are made and ten pages are edited: how long the list of
 // projects takes, how long its event loop is held, and how much memory it and its programs take.
-import { readFileSync, rmSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
-import { carryOut, readMontage } from '../../packages/core/dist/index.js';
+import { join } from 'node:path';
+import { sessionStandsBack } from '../../packages/media/dist/program/guarded.js';
 import { demoServer } from '../../scripts/demo-server.mjs';
-import { sendFile } from '../../scripts/tus-upload.mjs';
 import { familyMemory } from './family-memory.mjs';
+import { EXPORTS, PAGES, UPLOADS } from './load-sizes.mjs';
 
-const root = resolve(import.meta.dirname, '../..');
-const UPLOADS = 50;
-const EXPORTS = 5;
-const PAGES = 10;
-const SMALL = { width: 480, height: 270, rate: { num: 30, den: 1 } };
-const JSON_BODY = { 'content-type': 'application/json' };
+/** Files there wait for no disk, so that writing down how long it was held holds the server up no longer. */
+const MEMORY = '/dev/shm';
 
 const later = (ms) => new Promise((done) => setTimeout(done, ms));
 const percentile = (values, part) => [...values].sort((a, b) => a - b)[Math.ceil(values.length * part) - 1];
 
-/** What a page of the application asks for while somebody edits: files and jobs at first, then to be told what becomes of them, a save after each edit, and pieces of a preview. */
-async function editing(base, project, until) {
-  const of = `${base}/api/projects/${project}`;
-  const stop = new AbortController();
-  const fetchAll = (what) => Promise.all(what.map(async (one) => (await fetch(`${of}/${one}`)).json()));
-  const [assets] = await fetchAll(['assets', 'jobs']);
-  const clip = assets.find(({ kind }) => kind === 'clip');
-  const stream = await fetch(`${of}/changes`, { signal: stop.signal });
-  const following = (async () => {
-    const news = /** @type {ReadableStream<Uint8Array>} */ (stream.body).getReader();
-    while (!(await news.read()).done);
-  })().catch(() => undefined);
-  const loaded = await (await fetch(`${of}/montage`)).json();
-  const document = carryOut(readMontage(loaded.document), { do: 'setShape', shape: SMALL });
-  let { revision } = loaded;
-  while (!until()) {
-    const body = JSON.stringify({ revision, document });
-    const saved = await fetch(`${of}/montage`, { method: 'PUT', headers: JSON_BODY, body });
-    if (!saved.ok) throw new Error(`a save ended with ${saved.status}: ${await saved.text()}`);
-    ({ revision } = await saved.json());
-    await (await fetch(`${base}/api/assets/${clip.id}/proxy`, { headers: { range: 'bytes=0-65535' } })).arrayBuffer();
-    await later(1000);
-  }
-  stop.abort();
-  await following;
+/** Those who work with the server, in a process of their own. @returns when nothing is left to be done */
+async function atWork(...args) {
+  const child = spawn(process.execPath, [join(import.meta.dirname, 'at-work.mjs'), ...args], {
+    detached: true,
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  // They stand for other computers: beside the server they get as much of this one's cores as its own programs do, and not more.
+  sessionStandsBack(child.pid);
+  let said = '';
+  child.stderr.on('data', (chunk) => (said += chunk));
+  const [code] = await once(child, 'close');
+  if (code !== 0) throw new Error(`those at work ended with ${code}: ${said}`);
 }
 
 export async function benchLoad() {
-  const held = join(tmpdir(), `bluster-held-${process.pid}.json`);
+  const held = join(existsSync(MEMORY) ? MEMORY : tmpdir(), `bluster-held-${process.pid}.json`);
   const server = await demoServer({ node: ['--import', join(import.meta.dirname, 'held-loop.mjs')], env: { BLUSTER_HELD: held } });
   const { base, child, folder, project, stop } = server;
   try {
@@ -71,35 +56,12 @@ export async function benchLoad() {
         await later(250);
       }
     })();
-    const pages = copies.map((id) => editing(base, id, () => !busy));
-    const film = readFileSync(join(root, 'demo/media/drum.mp4'));
-    const exports = copies.slice(0, EXPORTS).map(async (id) => {
-      while ((await (await fetch(`${base}/api/projects/${id}/montage`)).json()).revision < 3) await later(100);
-      let job = await (await fetch(`${base}/api/projects/${id}/exports`, { method: 'POST' })).json();
-      while (!['done', 'failed'].includes(job.state)) {
-        await later(500);
-        job = await (await fetch(`${base}/api/jobs/${job.id}`)).json();
-      }
-      if (job.state === 'failed') throw new Error(job.problem);
-    });
-    const uploads = Array.from({ length: UPLOADS }, async (_, n) => {
-      // Bytes after the film's end make each file another one.
-      const bytes = Buffer.concat([film, Buffer.from(`kite ${n}`)]);
-      const sent = await sendFile(base, { project, role: 'footage', name: `kite-${n}.mp4`, bytes });
-      if (sent.status !== 200) throw new Error(`an upload ended with ${sent.status}: ${await sent.text()}`);
-    });
     try {
-      await Promise.all([...exports, ...uploads]);
-      for (;;) {
-        const assets = await (await fetch(`${base}/api/projects/${project}/assets`)).json();
-        if (assets.some((a) => a.state === 'failed')) throw new Error(assets.find((a) => a.state === 'failed').problem);
-        if (assets.every((a) => a.state === 'ready')) break;
-        await later(500);
-      }
+      await atWork(base, project, JSON.stringify(copies));
     } finally {
       busy = false;
     }
-    await Promise.all([watching, weighing, ...pages]);
+    await Promise.all([watching, weighing]);
     const seconds = readFileSync(held, 'utf8')
       .trim()
       .split('\n')

@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { AppModule } from './app.module.ts';
 import { ResumableUploads, UPLOADS_PATH } from './assets/resumable-uploads.ts';
 import type { Config } from './config.ts';
+import { byTurns } from './http/by-turns.ts';
 import { trustedOrigin } from './http/trusted-origin.ts';
 import type { FolderLock } from './keeping/folder-lock.ts';
 import { openFolder } from './keeping/opening.ts';
@@ -35,6 +36,7 @@ async function build(config: Config, lock: FolderLock): Promise<NestExpressAppli
     logger: ['error', 'warn'],
     bodyParser: false,
   });
+  app.use(byTurns());
   app.use(trustedOrigin);
   const uploads = app.get(ResumableUploads);
   app.use(UPLOADS_PATH, (request: Request, response: Response, next: NextFunction) => uploads.handle(request, response, next));
