@@ -2,10 +2,9 @@
 // projects takes, how long its event loop is held, and how much memory it and its programs take.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { sessionStandsBack } from '../../packages/media/dist/program/guarded.js';
 import { demoServer } from '../../scripts/demo-server.mjs';
 import { familyMemory } from './family-memory.mjs';
 import { EXPORTS, PAGES, UPLOADS } from './load-sizes.mjs';
@@ -16,14 +15,25 @@ const MEMORY = '/dev/shm';
 const later = (ms) => new Promise((done) => setTimeout(done, ms));
 const percentile = (values, part) => [...values].sort((a, b) => a - b)[Math.ceil(values.length * part) - 1];
 
+/**
+ * Has a session get a third of the weight of others, where Linux shares its cores among sessions (autogroup, sched(7)): those at work stand
+ * for other computers, which would take nothing of this one's cores.
+ */
+function standBack(leader) {
+  try {
+    writeFileSync(`/proc/${leader}/autogroup`, '5');
+  } catch {
+    // this system shares its cores otherwise
+  }
+}
+
 /** Those who work with the server, in a process of their own. @returns when nothing is left to be done */
 async function atWork(...args) {
   const child = spawn(process.execPath, [join(import.meta.dirname, 'at-work.mjs'), ...args], {
     detached: true,
     stdio: ['ignore', 'ignore', 'pipe'],
   });
-  // They stand for other computers: beside the server they get as much of this one's cores as its own programs do, and not more.
-  sessionStandsBack(child.pid);
+  standBack(child.pid);
   let said = '';
   child.stderr.on('data', (chunk) => (said += chunk));
   const [code] = await once(child, 'close');

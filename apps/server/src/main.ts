@@ -1,3 +1,4 @@
+import './unshared-garbage.ts';
 import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';

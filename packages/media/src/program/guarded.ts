@@ -1,4 +1,3 @@
-import { writeFileSync } from 'node:fs';
 import { platform, setPriority } from 'node:os';
 import { onPath } from './programs.ts';
 
@@ -36,12 +35,6 @@ export const GUARDED_ENV = { MALLOC_ARENA_MAX: '2' } as const;
 /** How far media programs and the threads that feed them stand back (nice(2)): what somebody waits for at a screen comes first. */
 const STAND_BACK = 15;
 
-/**
- * How far the session of all of them does. A third of the weight of others: as far as one of them would be hardly anything, and beside
- * something else that keeps all cores busy no film would ever be finished.
- */
-const SESSION_STANDS_BACK = 5;
-
 /** Has a program that was started stand back. */
 export function standBack(pid: number | undefined): void {
   if (pid === undefined) return;
@@ -49,21 +42,6 @@ export function standBack(pid: number | undefined): void {
     setPriority(pid, STAND_BACK);
   } catch {
     // it has ended already, or this system does not let it: then it is as important as all else
-  }
-}
-
-/**
- * Has all of a session (setsid(2)) stand back. Linux shares its cores among sessions first and looks at nice values only within one
- * (autogroup, sched(7)): beside a browser, or whatever else runs, programs in the session of the one that started them would take its
- * share away, however far each of them stands back.
- * @param leader the first process of the session
- */
-export function sessionStandsBack(leader: number | undefined): void {
-  if (leader === undefined) return;
-  try {
-    writeFileSync(`/proc/${leader}/autogroup`, String(SESSION_STANDS_BACK));
-  } catch {
-    // it has ended already, or this system shares its cores otherwise
   }
 }
 

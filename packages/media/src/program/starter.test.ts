@@ -51,15 +51,6 @@ test('what a program writes comes whole on both streams, and how it ended', asyn
   expect(await closed).toEqual([3, null]);
 });
 
-const shared = '/proc/self/autogroup';
-(existsSync(shared) ? test : test.skip)('programs are a session that stands back, beside which this one has all it had', async () => {
-  const before = readFileSync(shared, 'utf8');
-  const [session, own] = (await heard(sh(`cat ${shared}; nice`).stdout!)).trim().split('\n');
-  expect(session).toMatch(/nice 5$/);
-  expect(own).toBe('15');
-  expect(readFileSync(shared, 'utf8')).toBe(before);
-});
-
 test('many at once do not get each other’s output', async () => {
   const said = await Promise.all(
     Array.from({ length: 20 }, async (_, i) => {

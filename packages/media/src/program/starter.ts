@@ -5,7 +5,7 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { connect, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { guarded, sessionStandsBack } from './guarded.ts';
+import { guarded } from './guarded.ts';
 
 /** A media program that runs, whoever started it. */
 export type Program = EventEmitter &
@@ -67,7 +67,7 @@ function sweep(): void {
 /**
  * Has media programs be started by a small process of their own from now on, in all threads that begin later too. Starting a program
  * (fork(2)) copies what the system knows of its starter's memory: in a process of 350 MB that takes 10 ms and, beside other work, 40,
- * in which the process does nothing else. They are a session of their own, which stands back.
+ * in which the process does nothing else.
  * Where that cannot be, they are started from here as before.
  * @returns what ends it; it ends with this process, too
  */
@@ -79,8 +79,7 @@ export async function beginStarter(): Promise<() => void> {
   let child: ChildProcess;
   const begin = async (): Promise<void> => {
     const [program, words] = guarded(process.execPath, [PROGRAM, place], { memory: null });
-    child = spawn(program, words, { stdio: ['pipe', 'pipe', 'inherit'], detached: true });
-    sessionStandsBack(child.pid);
+    child = spawn(program, words, { stdio: ['pipe', 'pipe', 'inherit'] });
     const stdout = child.stdout as Socket;
     await Promise.race([
       once(stdout, 'data'),
