@@ -4,13 +4,12 @@ import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { carryOut, readMontage } from '../../packages/core/dist/index.js';
 import { sendFile } from '../../scripts/tus-upload.mjs';
-import { there } from '../../scripts/there.mjs';
 import { EXPORTS, UPLOADS } from './load-sizes.mjs';
 
 const root = resolve(import.meta.dirname, '../..');
 const SMALL = { width: 480, height: 270, rate: { num: 30, den: 1 } };
 const JSON_BODY = { 'content-type': 'application/json' };
-const [base, project, copies] = process.argv.slice(2).map(there);
+const [base, project, copies] = process.argv.slice(2, 5);
 
 const later = (ms) => new Promise((done) => setTimeout(done, ms));
 const answerOf = async (path, options) => (await fetch(`${base}/api/${path}`, options)).json();

@@ -5,13 +5,17 @@ import type { NextFunction, Request, Response } from 'express';
  * turn: fifty uploads that begin together would hold up timers, sockets and whatever else is due for as long as all of them take.
  */
 export function byTurns(): (request: Request, response: Response, next: NextFunction) => void {
-  const waiting: NextFunction[] = [];
+  const waiting: (() => void)[] = [];
   const turn = (): void => {
     const begin = waiting.shift()!;
     if (waiting.length > 0) setImmediate(turn);
     begin();
   };
-  return (_request, _response, next) => {
-    if (waiting.push(next) === 1) setImmediate(turn);
+  return ({ socket }, _response, next) => {
+    // Who has gone while it waited is not heard to go any more by what would follow it until then.
+    const begin = (): void => {
+      if (!socket.destroyed) next();
+    };
+    if (waiting.push(begin) === 1) setImmediate(turn);
   };
 }
