@@ -18,7 +18,7 @@ export function reach(address: usize): bool {
  * @param second where samples 1, 3, 5 ... go
  * @param scale what each is multiplied by
  */
-export function deal16(samples: usize, first: usize, second: usize, scale: f32, count: i32): void {
+export function deal(samples: usize, first: usize, second: usize, scale: f32, count: i32): void {
   const scales = f32x4.splat(scale);
   let left = count;
   for (; left >= 8; left -= 8) {
@@ -33,27 +33,6 @@ export function deal16(samples: usize, first: usize, second: usize, scale: f32, 
     store<f32>(first, scale * <f32>load<i16>(samples));
     if (left > 1) store<f32>(second, scale * <f32>load<i16>(samples, 2));
     samples += 4;
-    first += 4;
-    second += 4;
-  }
-}
-
-/** The same with floats, as they are. */
-export function deal32(samples: usize, first: usize, second: usize, count: i32): void {
-  let left = count;
-  for (; left >= 8; left -= 8) {
-    const a = v128.load(samples);
-    const b = v128.load(samples, 16);
-    v128.store(first, v128.shuffle<f32>(a, b, 0, 2, 4, 6));
-    v128.store(second, v128.shuffle<f32>(a, b, 1, 3, 5, 7));
-    samples += 32;
-    first += 16;
-    second += 16;
-  }
-  for (; left > 0; left -= 2) {
-    store<f32>(first, load<f32>(samples));
-    if (left > 1) store<f32>(second, load<f32>(samples, 4));
-    samples += 8;
     first += 4;
     second += 4;
   }

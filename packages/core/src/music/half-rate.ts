@@ -19,8 +19,7 @@ function halfBand(): Float32Array {
 
 /** What the compiled code offers; addresses in bytes. */
 interface Exports extends GrowingCode {
-  deal16(samples: number, first: number, second: number, scale: number, count: number): void;
-  deal32(samples: number, first: number, second: number, count: number): void;
+  deal(samples: number, first: number, second: number, scale: number, count: number): void;
   filter(even: number, odd: number, out: number, taps: number, count: number): void;
 }
 
@@ -38,8 +37,8 @@ const FULL_16 = 32_768;
 export class HalfRate {
   private readonly code: Exports;
   private readonly at: { readonly even: number; readonly odd: number; readonly out: number; readonly taps: number; readonly given: number };
-  /** where samples of 16 bits, and where floats are put in */
-  private readonly given: { readonly whole: Int16Array; readonly floats: Float32Array };
+  /** where samples are put in */
+  private readonly given: Int16Array;
   private readonly even: Float32Array;
   private readonly odd: Float32Array;
   private readonly out: Float32Array;
@@ -55,7 +54,7 @@ export class HalfRate {
     if (this.code.reach(given + bytes) === 0) throw new RangeError('There is no memory left.');
     const { buffer } = this.code.memory;
     new Float32Array(buffer, taps, PAIRS).set(halfBand());
-    this.given = { whole: new Int16Array(buffer, given, BLOCK), floats: new Float32Array(buffer, given, BLOCK) };
+    this.given = new Int16Array(buffer, given, BLOCK);
     [this.even, this.odd, this.out] = [even, odd, out].map((at) => new Float32Array(buffer, at, bytes / 4)) as [
       Float32Array,
       Float32Array,
@@ -63,8 +62,8 @@ export class HalfRate {
     ];
   }
 
-  /** Takes samples, -1 to 1 or of 16 bits, and gives those that can be told from them. */
-  push(samples: Float32Array | Int16Array): Float32Array {
+  /** Takes samples of 16 bits, and gives those that can be told from them, -1 to 1. */
+  push(samples: Int16Array): Float32Array {
     const given = new Float32Array(Math.max(0, Math.floor((this.held + samples.length - 2 * REACH - 1) / 2) + 1));
     let done = 0;
     for (let from = 0; from < samples.length; from += BLOCK) {
@@ -77,21 +76,16 @@ export class HalfRate {
 
   /** What is left once the sound has ended. */
   finish(): Float32Array {
-    return this.push(new Float32Array(REACH));
+    return this.push(new Int16Array(REACH));
   }
 
-  private filterPart(samples: Float32Array | Int16Array): Float32Array {
+  private filterPart(samples: Int16Array): Float32Array {
     const { code, at, even, odd, out, given } = this;
     // Dealt out by turns, the filter's samples lie side by side.
     const place = 4 * (this.held >> 1);
     const [first, second] = this.held % 2 === 0 ? [at.even + place, at.odd + place] : [at.odd + place, at.even + place + 4];
-    if (samples instanceof Int16Array) {
-      given.whole.set(samples);
-      code.deal16(at.given, first, second, 1 / FULL_16, samples.length);
-    } else {
-      given.floats.set(samples);
-      code.deal32(at.given, first, second, samples.length);
-    }
+    given.set(samples);
+    code.deal(at.given, first, second, 1 / FULL_16, samples.length);
     const all = this.held + samples.length;
     const count = Math.max(0, Math.floor((all - 2 * REACH - 1) / 2) + 1);
     code.filter(at.even, at.odd, at.out, at.taps, count);
