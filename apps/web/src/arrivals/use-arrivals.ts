@@ -69,7 +69,7 @@ function addPictures(items: readonly FootageItem[], placeOf: (id: string) => num
   });
   if (shape)
     toast(
-      `The montage is ${shape.width}×${shape.height} at ${rateLabel(shape.rate)} now, as most of its footage is. It can be changed below the clip.`,
+      `The montage is ${shape.width}×${shape.height} at ${rateLabel(shape.rate)} fps now, as most of its footage is. It can be changed below the clip.`,
       { id: 'shape', duration: 6000 },
     );
 }
