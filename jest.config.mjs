@@ -1,7 +1,7 @@
 /** Unit tests of the core and the painter, and HTTP tests of the server, straight from the sources. */
 const swc = (decorators) => ({
   '\\.tsx?$': [
-    '@swc/jest',
+    '<rootDir>/scripts/jest-transform.mjs',
     {
       jsc: {
         target: 'es2022',

@@ -20,7 +20,8 @@ const level = (samples: Float32Array): number =>
 test.each([100, 1000, 5000, 8000])('%i Hz goes through as it is, without delay', (hz) => {
   const out = halved(tone(hz));
   expect(out.length).toBe(4410);
-  for (let n = 100; n < 4300; n++) expect(out[n]).toBeCloseTo(Math.sin((2 * Math.PI * hz * 2 * n) / RATE), 1);
+  const off = out.slice(100, 4300).map((v, n) => Math.abs(v - Math.sin((2 * Math.PI * hz * 2 * (n + 100)) / RATE)));
+  expect(Math.max(...off)).toBeLessThan(0.05);
 });
 test.each([14_500, 16_000, 20_000])('%i Hz, which half the rate cannot hold, is gone', (hz) => {
   expect(20 * Math.log10(level(halved(tone(hz))) / level(tone(hz)))).toBeLessThan(-50);
@@ -44,7 +45,8 @@ test('sound in pieces of any size comes out as it does in one', () => {
         at += size;
       }
       out.push(...half.finish());
-      expect(Float32Array.from(out)).toEqual(expected);
+      expect(out.length).toBe(expected.length);
+      expect(out.findIndex((v, i) => v !== expected[i])).toBe(-1);
     }),
     { numRuns: 30 },
   );
