@@ -6,7 +6,17 @@ import { barLength, groupStarts, pulse, rhythm, type Stroke } from './rhythm.ts'
 
 /** How a bass moves. */
 export type BassFigure =
-  'roots' | 'eighths' | 'walking' | 'octaves' | 'rhythm' | 'held' | 'fifths' | 'tresillo' | 'offbeats' | 'sixteenths' | 'riff';
+  | 'roots'
+  | 'eighths'
+  | 'walking'
+  | 'octaves'
+  | 'rhythm'
+  | 'held'
+  | 'fifths'
+  | 'tresillo'
+  | 'offbeats'
+  | 'sixteenths'
+  | 'riff';
 /** How chords are played. */
 export type ChordFigure =
   | 'pad'

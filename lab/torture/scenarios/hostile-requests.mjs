@@ -14,7 +14,7 @@ const METHODS = ['get', 'post', 'put', 'patch', 'delete'];
 const HOSTILE_TEXTS = [
   '', ' ', '0', '-1', '1e999', 'null', 'undefined', '../../etc/passwd', '..%2f..%2fbluster.sqlite', '%00', '%', '\u0000', "' OR 1=1 --",
   '<script>alert(1)</script>', '__proto__', 'constructor', 'x'.repeat(5000), '\u202egnp.exe', '🪁'.repeat(200), '00000000-0000-0000-0000-000000000000',
-]; // prettier-ignore
+]; // oxfmt-ignore
 
 /** Any value, deep or large. */
 function anyValue(random, depth = 0) {

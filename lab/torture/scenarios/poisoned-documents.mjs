@@ -12,7 +12,7 @@ const root = resolve(import.meta.dirname, '../../..');
 const POISON = [
   null, true, '', 'x', -1, 0, 1, 0.1, 1e308, -1e308, 2 ** 53, 240_000, 1e-300, [], {}, [null], { __proto__: 1 }, 'x'.repeat(10_000), '\u0000',
   { num: 240_000, den: 1 }, { num: 1, den: 0 }, { time: 1e12 }, 8193, 819_200, 7,
-]; // prettier-ignore
+]; // oxfmt-ignore
 
 /**
  * One place of a document, chosen at random, with what holds it.

@@ -74,9 +74,12 @@ const scoreWish: fc.Arbitrary<Wish> = fc.oneof(
     point: { kind: (['in', 'out', 'hit'] as const)[n % 3]! },
   })),
   withClip((assetId, n, m) => ({ do: 'insertShot', startPeg: slotStart(m, n), assetId })),
-  fc
-    .tuple(fc.nat(500), fc.nat(90))
-    .map(([from, length]): Wish => () => ({ do: 'hangOver', from: { frame: from }, to: { frame: from + length }, assetId: 'a' })),
+  fc.tuple(fc.nat(500), fc.nat(90)).map(([from, length]): Wish => () => ({
+    do: 'hangOver',
+    from: { frame: from },
+    to: { frame: from + length },
+    assetId: 'a',
+  })),
   onShot((id, n) => ({ do: 'setRate', id, rate: ((n % 40) - 20) / 10 })),
   onShot((id) => ({ do: 'reverseShot', id })),
   onShot((id, n) => ({ do: 'freezeShot', id, source: n % 9 })),
@@ -93,9 +96,10 @@ const scoreWish: fc.Arbitrary<Wish> = fc.oneof(
 
 const wish: fc.Arbitrary<Wish> = fc.oneof(
   scoreWish,
-  fc
-    .tuple(fc.constantFrom('beat' as const, 'bar' as const), fc.integer({ min: 1, max: 4 }))
-    .map(([unit, every]): Wish => () => ({ do: 'hangByRule', rule: { kind: 'pulse', unit, every } })),
+  fc.tuple(fc.constantFrom('beat' as const, 'bar' as const), fc.integer({ min: 1, max: 4 })).map(([unit, every]): Wish => () => ({
+    do: 'hangByRule',
+    rule: { kind: 'pulse', unit, every },
+  })),
   fc
     .tuple(fc.nat(), fc.constantFrom('all' as const, 'empty' as const), fc.constantFrom('gap' as const, 'next' as const))
     .map(([seed, scope, tooShort]): Wish => () => ({
@@ -141,9 +145,10 @@ const wish: fc.Arbitrary<Wish> = fc.oneof(
     const item = pick(m.footage, b);
     return slot && item ? { do: 'hangShot', startPeg: slot.start.id, assetId: item.assetId } : null;
   }),
-  fc
-    .tuple(fc.double({ min: 0, max: 8, noNaN: true }), fc.double({ min: 1, max: 12, noNaN: true }))
-    .map(([from, length]): Wish => () => ({ do: 'setSongRange', pieces: [{ from, to: from + length }] })),
+  fc.tuple(fc.double({ min: 0, max: 8, noNaN: true }), fc.double({ min: 1, max: 12, noNaN: true })).map(([from, length]): Wish => () => ({
+    do: 'setSongRange',
+    pieces: [{ from, to: from + length }],
+  })),
   fc.constantFrom<Wish>(
     () => ({ do: 'doubleBeats' }),
     () => ({ do: 'halveBeats' }),
@@ -152,9 +157,10 @@ const wish: fc.Arbitrary<Wish> = fc.oneof(
   fc
     .tuple(fc.constantFrom('nearest' as const, 'never-late' as const, 'never-early' as const), fc.integer({ min: -3, max: 3 }))
     .map(([rule, lead]): Wish => () => ({ do: 'setCutRule', rule, lead })),
-  fc
-    .constantFrom({ num: 25, den: 1 }, { num: 30000, den: 1001 }, { num: 60, den: 1 })
-    .map((rate): Wish => (m) => ({ do: 'setShape', shape: { ...m.shape, rate } })),
+  fc.constantFrom({ num: 25, den: 1 }, { num: 30000, den: 1001 }, { num: 60, den: 1 }).map((rate): Wish => (m) => ({
+    do: 'setShape',
+    shape: { ...m.shape, rate },
+  })),
 );
 
 /** Carries a run of wishes out; those that cannot be done say so and change nothing. */

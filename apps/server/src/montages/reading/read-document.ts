@@ -27,7 +27,8 @@ export class BadRequest extends Error {}
 
 /** How the thread that reads answers. */
 export type ReadingAnswer =
-  { readonly kind: 'read'; readonly read: WasRead } | { readonly kind: 'format' | 'request' | 'program'; readonly message: string };
+  | { readonly kind: 'read'; readonly read: WasRead }
+  | { readonly kind: 'format' | 'request' | 'program'; readonly message: string };
 
 /** An error as the thread says it. */
 export function readingFailure(error: unknown): ReadingAnswer {

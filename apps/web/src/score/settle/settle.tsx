@@ -10,7 +10,8 @@ import { SettledCuts } from './settled-cuts.tsx';
 const percent = (speed: number): number => Math.round(100 * speed);
 
 type Found = { readonly montage: Montage; readonly options: SettleOptions } & (
-  { readonly plan: SettlePlan } | { readonly problem: string }
+  | { readonly plan: SettlePlan }
+  | { readonly problem: string }
 );
 
 /** The cuts that lie on no mark, moved onto marks all together: how, within which limits, and what comes of it. */
