@@ -18,6 +18,7 @@ for (const [home, folder, name, constant] of [
   [core, 'music', 'network', 'NETWORK_WASM'],
   [core, 'music', 'tracking', 'TRACKING_WASM'],
   [core, 'music', 'half-rate', 'HALF_RATE_WASM'],
+  [core, 'footage', 'block-motion', 'BLOCK_MOTION_WASM'],
   [media, 'film', 'pictures', 'PICTURES_WASM'],
   [painter, '.', 'pixels', 'PIXELS_WASM'],
 ]) {

@@ -1,12 +1,8 @@
-const { abs, floor, max, min, round } = Math;
+import { firstFree, instanceOf, type GrowingCode } from '../music/compiled.ts';
+import { BLOCK_MOTION_WASM } from './block-motion.wasm.ts';
+
 /** Side of a block, pixels. */
 export const BLOCK = 8;
-/** The farthest that a block is followed from one picture to the next, pixels. */
-const REACH = 12;
-/** What motion must gain, so that flat blocks stand still: sums of differences. */
-const STILL_BIAS = 10;
-/** Blocks flatter than this say nothing about motion: the sum of differences between neighbouring pixels. */
-const FLAT = 90;
 
 /** How the blocks of one picture moved to the next; pixels. */
 export interface MotionField {
@@ -20,99 +16,65 @@ export interface MotionField {
   readonly clear: Uint8Array;
 }
 
-export function emptyField(width: number, height: number): MotionField {
-  const [columns, rows] = [floor(width / BLOCK), floor(height / BLOCK)];
-  const count = columns * rows;
-  return {
-    columns,
-    rows,
-    x: new Float32Array(count),
-    y: new Float32Array(count),
-    rest: new Float32Array(count),
-    clear: new Uint8Array(count),
-  };
+/** What the compiled code offers; addresses in bytes. */
+interface Exports extends GrowingCode {
+  follow(from: number, to: number, width: number, height: number, x: number, y: number, rest: number, clear: number): void;
 }
 
-/** Sum of absolute differences of a block and the same block moved; gives up above a limit. */
-function difference(a: Uint8Array, b: Uint8Array, width: number, at: number, to: number, limit: number): number {
-  let sum = 0;
-  for (let row = 0; row < BLOCK; row++) {
-    for (let k = 0; k < BLOCK; k++) {
-      const d = a[at + k]! - b[to + k]!;
-      sum += d < 0 ? -d : d;
-    }
-    if (sum >= limit) return sum;
-    at += width;
-    to += width;
-  }
-  return sum;
-}
-
-function detail(a: Uint8Array, width: number, at: number): number {
-  let sum = 0;
-  for (let row = 0; row < BLOCK - 1; row++, at += width)
-    for (let k = 0; k < BLOCK - 1; k++) sum += abs(a[at + k]! - a[at + k + 1]!) + abs(a[at + k]! - a[at + k + width]!);
-  return sum;
-}
-
-const SMALL_STEPS = [1, 0, -1, 0, 0, 1, 0, -1] as const;
-const LARGE_STEPS = [2, 0, -2, 0, 0, 2, 0, -2, 1, 1, 1, -1, -1, 1, -1, -1] as const;
-
-/** Where a minimum between three neighbouring values lies, -0.5 to 0.5 (parabola). */
-function between(before: number, here: number, after: number): number {
-  const bend = before - 2 * here + after;
-  return !(bend > 0) || bend === Infinity ? 0 : max(-0.5, min(0.5, (before - after) / (2 * bend)));
-}
+/** The code reads rows of eight pixels, and one pixel beside them. */
+const BESIDE = 16;
 
 /**
  * Follows each block from one picture to the next, to parts of a pixel: a diamond search (S. Zhu and K.-K. Ma, "A new
  * diamond search algorithm for fast block-matching motion estimation", IEEE TIP 2000) from where the block and its
  * neighbours went before.
- * @param from luma of the earlier picture, `to` of the later, both width by height
- * @param field what was found for the pictures before; what is found now is written there
  */
-export function followBlocks(from: Uint8Array, to: Uint8Array, width: number, height: number, field: MotionField): void {
-  const { columns, rows, x, y, rest, clear } = field;
-  for (let row = 0; row < rows; row++)
-    for (let column = 0; column < columns; column++) {
-      const block = row * columns + column;
-      const [left, top] = [column * BLOCK, row * BLOCK];
-      const at = top * width + left;
-      clear[block] = detail(from, width, at) >= FLAT ? 1 : 0;
-      const lowX = max(-REACH, -left);
-      const highX = min(REACH, width - BLOCK - left);
-      const lowY = max(-REACH, -top);
-      const highY = min(REACH, height - BLOCK - top);
-      const cost = (dx: number, dy: number, limit: number): number =>
-        dx < lowX || dx > highX || dy < lowY || dy > highY
-          ? Infinity
-          : difference(from, to, width, at, at + dy * width + dx, limit) + (dx === 0 && dy === 0 ? 0 : STILL_BIAS);
-      let bestX = 0;
-      let bestY = 0;
-      let best = cost(0, 0, Infinity);
-      const attempt = (dx: number, dy: number): boolean => {
-        const found = cost(dx, dy, best);
-        if (found >= best) return false;
-        [best, bestX, bestY] = [found, dx, dy];
-        return true;
-      };
-      if (best > STILL_BIAS) {
-        attempt(round(x[block]!), round(y[block]!));
-        if (column > 0) attempt(round(x[block - 1]!), round(y[block - 1]!));
-        if (row > 0) attempt(round(x[block - columns]!), round(y[block - columns]!));
-        for (let turn = 0, moved = true; moved && turn < REACH; turn++) {
-          const [cx, cy] = [bestX, bestY];
-          moved = false;
-          for (let k = 0; k < LARGE_STEPS.length; k += 2) moved = attempt(cx + LARGE_STEPS[k]!, cy + LARGE_STEPS[k + 1]!) || moved;
-        }
-        const [cx, cy] = [bestX, bestY];
-        for (let k = 0; k < SMALL_STEPS.length; k += 2) attempt(cx + SMALL_STEPS[k]!, cy + SMALL_STEPS[k + 1]!);
-      }
-      const here = best;
-      const side = (dx: number, dy: number): number => cost(bestX + dx, bestY + dy, Infinity);
-      const still = bestX === 0 && bestY === 0 && here <= STILL_BIAS;
-      x[block] = still ? 0 : bestX + between(side(-1, 0), here, side(1, 0));
-      y[block] = still ? 0 : bestY + between(side(0, -1), here, side(0, 1));
-      rest[block] = here;
-    }
+export class BlockFollower {
+  private readonly code: Exports;
+  /** addresses of two pictures: the one before, and the one that comes */
+  private planes: readonly [number, number];
+  private readonly lists: readonly [x: number, y: number, rest: number, clear: number];
+  private readonly field: MotionField;
+  private pictures = 0;
+
+  /** @param width of the pictures, `height` likewise, pixels. @throws {RangeError} where there is no memory left */
+  constructor(
+    private readonly width: number,
+    private readonly height: number,
+  ) {
+    const [columns, rows] = [Math.floor(width / BLOCK), Math.floor(height / BLOCK)];
+    const count = columns * rows;
+    this.code = instanceOf<Exports>(BLOCK_MOTION_WASM);
+    const lists = firstFree(this.code);
+    const plane = lists + 4 * 4 * count;
+    const bytes = width * height + BESIDE;
+    if (this.code.reach(plane + 2 * bytes) === 0) throw new RangeError('There is no memory left.');
+    this.planes = [plane, plane + bytes];
+    this.lists = [lists, lists + 4 * count, lists + 8 * count, lists + 12 * count];
+    const { buffer } = this.code.memory;
+    this.field = {
+      columns,
+      rows,
+      x: new Float32Array(buffer, this.lists[0], count),
+      y: new Float32Array(buffer, this.lists[1], count),
+      rest: new Float32Array(buffer, this.lists[2], count),
+      clear: new Uint8Array(buffer, this.lists[3], count),
+    };
+  }
+
+  /**
+   * Takes the next picture.
+   * @param luma of its pixels; what lies after width by height of them is not looked at
+   * @returns how blocks moved to it from the one before, null for the first one. It is overwritten by the next.
+   */
+  push(luma: Uint8Array): MotionField | null {
+    const [before, now] = this.planes;
+    const size = this.width * this.height;
+    if (luma.length < size) throw new RangeError(`a picture has ${size} pixels, not ${luma.length}`);
+    new Uint8Array(this.code.memory.buffer, now, size).set(luma.subarray(0, size));
+    this.planes = [now, before];
+    if (this.pictures++ === 0) return null;
+    this.code.follow(before, now, this.width, this.height, ...this.lists);
+    return this.field;
+  }
 }

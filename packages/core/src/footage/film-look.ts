@@ -1,4 +1,4 @@
-import { BLOCK, emptyField, followBlocks, type MotionField } from './block-motion.ts';
+import { BLOCK, BlockFollower } from './block-motion.ts';
 import { lookBytes } from './small-frame.ts';
 
 const { abs, floor, hypot, max, min, round } = Math;
@@ -68,8 +68,7 @@ function median(values: number[]): number {
 export class FilmLooker {
   private readonly luma: number;
   private readonly size: number;
-  private before: Uint8Array | null = null;
-  private readonly field: MotionField;
+  private readonly blocks: BlockFollower;
   private frames = 0;
   private readonly signatures = bytes();
   private readonly movement = floats();
@@ -86,17 +85,16 @@ export class FilmLooker {
   ) {
     this.luma = width * height;
     this.size = lookBytes({ width, height });
-    this.field = emptyField(width, height);
+    this.blocks = new BlockFollower(width, height);
   }
 
-  /** Takes the next picture, planar 4:2:0 as lookBytes says. The bytes are kept until the next one comes. */
+  /** Takes the next picture, planar 4:2:0 as lookBytes says. */
   push(picture: Uint8Array): void {
     if (picture.length !== this.size) throw new RangeError(`a picture has ${this.size} bytes, not ${picture.length}`);
     this.frames++;
     this.signatures.push(this.signatureOf(picture));
     this.lookAtDetail(picture);
     this.lookAtMotion(picture);
-    this.before = picture;
   }
 
   finish(): FilmLook {
@@ -145,15 +143,15 @@ export class FilmLooker {
   }
 
   private lookAtMotion(picture: Uint8Array): void {
-    const { field, width } = this;
+    const { width } = this;
+    const field = this.blocks.push(picture);
     const sums = new Float32Array(2 * REGIONS);
     const counts = new Uint16Array(REGIONS);
-    if (!this.before) {
+    if (!field) {
       for (const curve of [this.movement, this.camera, this.unexplained]) curve.push([0]);
       this.momentum.push(sums);
       return;
     }
-    followBlocks(this.before, picture, width, this.height, field);
     const clear = [...field.clear.keys()].filter((b) => field.clear[b] === 1);
     const cameraX = median(clear.map((b) => field.x[b]!));
     const cameraY = median(clear.map((b) => field.y[b]!));

@@ -24,6 +24,26 @@ function texture(x: number, y: number, seed: number, grain: number): number {
   return top * (1 - fv) + foot * fv;
 }
 
+/** One row of it, from `x` on. Its grains are hashed once, not for each pixel. */
+function textureRow(row: Float64Array, x: number, y: number, seed: number, grain: number): void {
+  const v = y / grain;
+  const j = floor(v);
+  const fv = v - j;
+  const column = (i: number): number => hashed(i, j, seed) * (1 - fv) + hashed(i, j + 1, seed) * fv;
+  let known = floor(x / grain);
+  let [left, right] = [column(known), column(known + 1)];
+  for (let k = 0; k < row.length; k++) {
+    const u = (x + k) / grain;
+    const i = floor(u);
+    if (i !== known) {
+      left = i === known + 1 ? right : column(i);
+      right = column(i + 1);
+      known = i;
+    }
+    row[k] = left + (right - left) * (u - i);
+  }
+}
+
 /** A made scene: what lies behind, and things that move over it. Times are frames, places are pixels. */
 export interface Scene {
   readonly seed: number;
@@ -48,30 +68,35 @@ export function paintScene(scene: Scene, frame: number): Uint8Array {
   const noise = scene.noise ?? 0;
   const things = (scene.things ?? []).map(({ size, at }, k) => ({ size, at: at(frame), k }));
   const quarter = (width * height) / 4;
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      let luma =
-        scene.ground[0] +
-        70 * (texture(x + panX, y + panY, scene.seed, 9) - 0.5) +
-        30 * (texture(x + panX, y + panY, scene.seed + 7, 4) - 0.5);
-      let u = scene.ground[1];
-      let v = scene.ground[2];
-      for (const { size, at, k } of things) {
+  const [coarse, fine, lumas] = [new Float64Array(width), new Float64Array(width), new Float64Array(width)];
+  const [us, vs] = [new Float64Array(width), new Float64Array(width)];
+  for (let y = 0; y < height; y++) {
+    textureRow(coarse, panX, y + panY, scene.seed, 9);
+    textureRow(fine, panX, y + panY, scene.seed + 7, 4);
+    for (let x = 0; x < width; x++) lumas[x] = scene.ground[0] + 70 * (coarse[x]! - 0.5) + 30 * (fine[x]! - 0.5);
+    us.fill(scene.ground[1]);
+    vs.fill(scene.ground[2]);
+    for (const { size, at, k } of things) {
+      const dy = y - at[1];
+      for (let x = max(0, floor(at[0] - size)); x < width && x <= at[0] + size; x++) {
         const dx = x - at[0];
-        const dy = y - at[1];
         if (dx * dx + dy * dy > size * size) continue;
-        luma = 190 - 40 * (k % 3) + 60 * (texture(dx + 500, dy + 500, scene.seed + 31 + k, 4) - 0.5);
-        u = 100 + 20 * k;
-        v = 170 - 25 * k;
-      }
-      luma += light + noise * (hashed(x, y * 977 + frame, scene.seed) - 0.5);
-      out[y * width + x] = max(16, min(235, luma));
-      if (x % 2 === 0 && y % 2 === 0) {
-        const at = width * height + (y >> 1) * (width / 2) + (x >> 1);
-        out[at] = u;
-        out[at + quarter] = v;
+        lumas[x] = 190 - 40 * (k % 3) + 60 * (texture(dx + 500, dy + 500, scene.seed + 31 + k, 4) - 0.5);
+        us[x] = 100 + 20 * k;
+        vs[x] = 170 - 25 * k;
       }
     }
+    for (let x = 0; x < width; x++) {
+      const luma = lumas[x]! + light + noise * (hashed(x, y * 977 + frame, scene.seed) - 0.5);
+      out[y * width + x] = max(16, min(235, luma));
+    }
+    if (y % 2 === 1) continue;
+    for (let x = 0; x < width; x += 2) {
+      const at = width * height + (y >> 1) * (width / 2) + (x >> 1);
+      out[at] = us[x]!;
+      out[at + quarter] = vs[x]!;
+    }
+  }
   return out;
 }
 
