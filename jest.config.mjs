@@ -14,6 +14,8 @@ const swc = (decorators) => ({
 });
 const common = {
   testEnvironment: 'node',
+  // The same for packages, which are not transformed: see scripts/jest-transform.mjs.
+  sandboxInjectedGlobals: ['Math', 'Object', 'Array', 'Map', 'Set', 'Symbol', 'String', 'Number'],
   setupFiles: ['<rootDir>/scripts/property-seed.mjs'],
   extensionsToTreatAsEsm: ['.ts'],
   moduleNameMapper: {

@@ -15,9 +15,7 @@ const seeds = fc.integer({ min: 1, max: 1_000_000 });
 const falls = (times: readonly number[]): number[] => times.filter((t, i) => i > 0 && !(t > times[i - 1]!));
 /** The notes that no instrument of MIDI plays. */
 const unplayable = ({ parts }: ReturnType<typeof compose>): Note[] =>
-  parts
-    .flatMap((p) => p.notes)
-    .filter((n) => !(n.length > 0 && n.pitch >= 0 && n.pitch <= 127 && n.velocity >= 1 && n.velocity <= 127));
+  parts.flatMap((p) => p.notes).filter((n) => !(n.length > 0 && n.pitch >= 0 && n.pitch <= 127 && n.velocity >= 1 && n.velocity <= 127));
 
 describe('composed pieces', () => {
   test('beats rise, bars are some of them, and bars are as long as their metre says', () => {
