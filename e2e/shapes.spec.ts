@@ -55,8 +55,13 @@ async function goTo(page: Page, frame: number, keys: readonly string[]): Promise
   await expect(page.getByTestId('screen')).toHaveAttribute('data-frame', String(frame));
 }
 
-/** Frames of the film that is made of a project's beginning now. */
-async function filmFrames(page: Page, project: string, frames: readonly number[]): Promise<Buffer[]> {
+/** Frames of the film that is made of a project's beginning now, in their order. */
+async function filmFrames(
+  page: Page,
+  project: string,
+  size: { width: number; height: number },
+  frames: readonly number[],
+): Promise<Buffer[]> {
   const stretch = { from: 0, to: (Math.max(...frames) + 1) / RATE.num };
   const { id } = (await (await page.request.post(`/api/projects/${project}/exports`, { data: { stretch } })).json()) as { id: string };
   await expect
@@ -64,7 +69,17 @@ async function filmFrames(page: Page, project: string, frames: readonly number[]
     .toBe('done');
   const film = join(folder, `${id}.mp4`);
   writeFileSync(film, await (await page.request.get(`/api/exports/${id}/film`)).body());
-  return frames.map((n) => ffmpeg('-i', film, '-vf', `select=eq(n\\,${n})`, '-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-'));
+  const wanted = frames.map((n) => `eq(n\\,${n})`).join('+');
+  const all = ffmpeg('-i', film, '-vf', `select=${wanted}`, '-vsync', '0', '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-');
+  const bytes = size.width * size.height * 3;
+  const picture = (i: number): Buffer => all.subarray(i * bytes, (i + 1) * bytes);
+  return Promise.all(
+    frames.map((_, i) =>
+      sharp(picture(i), { raw: { ...size, channels: 3 } })
+        .png()
+        .toBuffer(),
+    ),
+  );
 }
 
 test('in every shape the screen shows the whole picture, the same as the film, in Score and Finish', async ({ page }) => {
@@ -111,7 +126,7 @@ test('in every shape the screen shows the whole picture, the same as the film, i
         expect(box.y + box.height).toBeLessThanOrEqual(place.y + place.height + 0.5);
         if (view === 'finish') continue;
         const frames = [0, second + 2];
-        const films = await Promise.all((await filmFrames(page, id, frames)).map(gridOf));
+        const films = await Promise.all((await filmFrames(page, id, { width, height }, frames)).map(gridOf));
         for (const [i, film] of films.entries()) {
           if (i > 0)
             await goTo(page, second + 2, ['Shift+ArrowRight', 'Shift+ArrowRight', 'Shift+ArrowRight', 'Shift+ArrowRight', '.', '.']);

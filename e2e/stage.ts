@@ -1,5 +1,5 @@
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
-import { readFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, renameSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
 import { carryOut, emptyMontage, footageItem, type Command, type FootageItem, type FrameRate, type Montage } from '@bluster/core';
 import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
@@ -18,21 +18,29 @@ interface Asset {
 
 /** Files made for a run: a ticking song with a beat every half second, and clips whose frames carry their number. */
 export const made = (() => {
-  const folder = scratchFolder();
-  const files = new Map<string, { path: string; like: string }>();
-  // All specs of a run share them: one name is one file.
-  const once = (name: string, make: () => string, options: unknown = null): string => {
+  const shared = process.env['BLUSTER_E2E_MADE']!;
+  const likes = new Map<string, string>();
+  // All specs of a run share them, in whichever process they are read: one name is one file.
+  const once = (file: string, make: (folder: string) => string, options: unknown = null): string => {
     const like = JSON.stringify(options);
-    const file = files.get(name) ?? { path: make(), like };
-    if (file.like !== like) throw new Error(`"${name}" is made already, and otherwise: ${file.like}. Take another name.`);
-    files.set(name, file);
-    return file.path;
+    const known = likes.get(file) ?? like;
+    if (known !== like) throw new Error(`"${file}" is made already, and otherwise: ${known}. Take another name.`);
+    likes.set(file, like);
+    const path = join(shared, file);
+    if (!existsSync(path)) renameSync(make(mkdtempSync(join(shared, 'part-'))), path);
+    return path;
   };
   return {
-    folder,
-    song: (seconds = 16): string => once(`song-${seconds}`, () => tickingSong(folder, `ticking-${seconds}.flac`, seconds)),
-    clip: (name: string, options: Parameters<typeof numberedClip>[2]): string =>
-      once(name, () => numberedClip(folder, `${name}.mp4`, options), options),
+    /** for files of one spec alone */
+    folder: scratchFolder(),
+    song: (seconds = 16): string => {
+      const file = `ticking-${seconds}.flac`;
+      return once(file, (folder) => tickingSong(folder, file, seconds));
+    },
+    clip: (name: string, options: Parameters<typeof numberedClip>[2]): string => {
+      const file = `${name}.mp4`;
+      return once(file, (folder) => numberedClip(folder, file, options), options);
+    },
   };
 })();
 
