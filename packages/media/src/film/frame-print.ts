@@ -17,11 +17,11 @@ export function printFrame(frame: Uint8Array, width: number, height: number, pri
       const [left, right] = [Math.floor((column * width) / PRINT_SIDE), Math.ceil(((column + 1) * width) / PRINT_SIDE)];
       let sum = 0;
       let count = 0;
-      for (let y = top; y < bottom; y += down)
-        for (let x = left; x < right; x += STEP) {
-          sum += frame[y * width + x]!;
-          count++;
-        }
+      for (let y = top; y < bottom; y += down) {
+        const end = y * width + right;
+        for (let at = y * width + left; at < end; at += STEP) sum += frame[at]!;
+        count += Math.ceil((right - left) / STEP);
+      }
       print[row * PRINT_SIDE + column] = Math.round(sum / count);
     }
   }
