@@ -1,51 +1,17 @@
 import { copyFile, mkdir } from 'node:fs/promises';
 import { dirname, extname, join, resolve } from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import { plainToInstance } from 'class-transformer';
-import { validateSync } from 'class-validator';
-import { filmName, readMontage, Refusal, sizeInShape, type Shape } from '@bluster/core';
-import { ExportRequest, type ExportResult } from '@bluster/wire';
+import { filmName, readMontage, Refusal } from '@bluster/core';
+import type { ExportResult } from '@bluster/wire';
 import { BundlesService } from '../bundles/bundles.service.ts';
 import { ExportFiles, wishOf } from '../exports/export-files.ts';
 import { ExportsService } from '../exports/exports.service.ts';
 import { HomeService } from '../home/home.service.ts';
-import { problemsOf } from '../http/validation.ts';
 import { MontagesService } from '../montages/montages.service.ts';
-import { dataFolder, ended, incomingCopy, inScratch, isFile, isFolder, prepared, within } from './running.ts';
-import { EXIT, number, say } from './usage.ts';
-
-/** What films are asked for. */
-export interface Wanted {
-  readonly preset?: string;
-  readonly quality?: string;
-  readonly shape?: string[];
-  readonly side?: string;
-  readonly from?: string;
-  readonly to?: string;
-  readonly loudness?: string;
-  readonly name?: string;
-  readonly out?: string;
-  readonly report?: string;
-}
-
-/** The films that are asked for, one for each shape. @param length of the montage, seconds */
-function requestsOf(wanted: Wanted, own: Shape, length: number): ExportRequest[] {
-  const [from, to, side] = [number('from', wanted.from), number('to', wanted.to), number('side', wanted.side)];
-  const common = {
-    ...(wanted.preset === undefined ? {} : { preset: wanted.preset }),
-    ...(wanted.quality === undefined ? {} : { quality: wanted.quality }),
-    ...(wanted.name === undefined ? {} : { name: wanted.name }),
-    ...(wanted.loudness === undefined ? {} : { loudness: number('loudness', wanted.loudness) }),
-    ...(from === undefined && to === undefined ? {} : { stretch: { from: from ?? 0, to: to ?? length } }),
-  };
-  return (wanted.shape ?? [null]).map((shape) => {
-    const size = shape === null && side === undefined ? {} : { size: sizeInShape(shape, own, side ?? null) };
-    const request = plainToInstance(ExportRequest, { ...common, ...size });
-    const problems = problemsOf(validateSync(request));
-    if (problems !== null) throw new Refusal(problems);
-    return request;
-  });
-}
+import { requestsOf, type Wanted } from './film-words.ts';
+import { isFile, isFolder } from './given-files.ts';
+import { dataFolder, ended, incomingCopy, inScratch, prepared, within } from './running.ts';
+import { EXIT, say } from './usage.ts';
 
 /** The project that is meant: by its id, or by its name where one alone has it. */
 async function projectMeant(app: NestExpressApplication, what: string): Promise<{ id: string; name: string }> {

@@ -55,7 +55,11 @@ async function main(): Promise<number> {
     // What a command needs is loaded when it runs: whoever made a slip of the pen should not wait for the whole server.
     if (command === 'project' && what === 'list') return (await import('./projects.ts')).listProjects();
     if (command === 'template' && what === 'list') return (await import('./template.ts')).listTemplates();
-    if (command === 'template') return (await import('./template.ts')).filmFromTemplate(what, parsed.values);
+    if (command === 'template' || command === 'export') (await import('./film-words.ts')).checkFilmWords(parsed.values);
+    if (command === 'template') {
+      const words = await (await import('./template-words.ts')).readTemplateWords(parsed.values);
+      return (await import('./template.ts')).filmFromTemplate(what, words);
+    }
     if (command === 'export' && !ofTemplates) return (await import('./films.ts')).exportFilms(what, parsed.values);
   }
   say(USAGE);

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { copyFile, mkdtemp, rm, stat } from 'node:fs/promises';
+import { copyFile, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
@@ -77,14 +77,3 @@ export async function prepared(app: NestExpressApplication, projectId: string): 
     await new Promise((done) => setTimeout(done, LOOK_MS));
   }
 }
-
-export const isFile = (path: string): Promise<boolean> =>
-  stat(path).then(
-    (s) => s.isFile(),
-    () => false,
-  );
-export const isFolder = (path: string): Promise<boolean> =>
-  stat(path).then(
-    (s) => s.isDirectory(),
-    () => false,
-  );

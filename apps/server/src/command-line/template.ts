@@ -1,5 +1,5 @@
-import { readdir, readFile } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { readFile } from 'node:fs/promises';
+import { basename } from 'node:path';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import {
   ANALYSIS_RATE,
@@ -7,7 +7,6 @@ import {
   carryOut,
   detectIn,
   FILL_DEFAULTS,
-  FILL_ORDERS,
   fill,
   isRefusal,
   knowledgeFrom,
@@ -20,9 +19,7 @@ import {
   scoreOf,
   shortClock,
   type FillKnowledge,
-  type FillOrder,
   type Montage,
-  type Reach,
   type SeenMaterial,
   withFoundHits,
 } from '@bluster/core';
@@ -34,21 +31,11 @@ import { BundlesService } from '../bundles/bundles.service.ts';
 import { MontagesService } from '../montages/montages.service.ts';
 import { ShippedTemplates } from '../templates/shipped-templates.ts';
 import { TemplatesService } from '../templates/templates.service.ts';
-import { makeFilms, type Wanted } from './films.ts';
-import { configFor, dataFolder, incomingCopy, inScratch, isFile, isFolder, prepared, within } from './running.ts';
-import { EXIT, number, say } from './usage.ts';
-
-/** Orders in which footage fills slots without anyone choosing. */
-const OFFERED: readonly FillOrder[] = FILL_ORDERS.filter((order) => order !== 'picked');
-const REACHES: readonly Reach[] = ['all', 'as-long'];
-
-export interface FromTemplate extends Wanted {
-  readonly footage?: readonly string[];
-  readonly song?: string;
-  readonly length?: string;
-  readonly order?: string;
-  readonly seed?: string;
-}
+import { makeFilms } from './films.ts';
+import { isFile } from './given-files.ts';
+import { configFor, dataFolder, incomingCopy, inScratch, prepared, within } from './running.ts';
+import type { FromTemplate } from './template-words.ts';
+import { EXIT, say } from './usage.ts';
 
 /** The templates that ship and those of the data folder, one a line. */
 export function listTemplates(): Promise<number> {
@@ -57,27 +44,6 @@ export function listTemplates(): Promise<number> {
       process.stdout.write(`${id}\t${shortClock(length)}\t${slots} slots\t${name}\n`);
     return EXIT.ok;
   });
-}
-
-function oneOf<T extends string>(name: string, value: string | undefined, all: readonly T[], usual: T): T {
-  if (value === undefined) return usual;
-  const found = all.find((one) => one === value);
-  if (!found) throw new Refusal(`--${name} is one of ${all.join(', ')}, not "${value}".`);
-  return found;
-}
-
-/** Files, and those of folders in the order of their names. @throws Refusal where there are none */
-async function filesOf(places: readonly string[]): Promise<string[]> {
-  const files: string[] = [];
-  for (const place of places)
-    if (await isFile(place)) files.push(place);
-    else if (await isFolder(place)) {
-      const inside = await readdir(place, { withFileTypes: true });
-      const names = inside.filter((e) => e.isFile() && !e.name.startsWith('.')).map((e) => e.name);
-      files.push(...names.sort((a, b) => a.localeCompare(b, 'en', { numeric: true })).map((name) => join(place, name)));
-    } else throw new Refusal(`There is no file and no folder "${place}". Give clips and photos, or a folder of them, with --footage.`);
-  if (files.length === 0) throw new Refusal('There is no footage. Give clips and photos, or a folder of them, with --footage.');
-  return files;
 }
 
 /** Where a template is: one that ships, by its short name, or a file. */
@@ -145,12 +111,8 @@ async function seen(app: NestExpressApplication, montage: Montage, song: string)
 
 /** Fills a template with footage, over another song where one is given, and makes films of it. */
 export async function filmFromTemplate(template: string, wanted: FromTemplate): Promise<number> {
-  const order = oneOf('order', wanted.order, OFFERED, 'story');
-  const reach = oneOf('length', wanted.length, REACHES, 'as-long');
-  const seed = number('seed', wanted.seed) ?? FILL_DEFAULTS.seed;
-  const footage = await filesOf(wanted.footage ?? []);
-  if (wanted.song !== undefined && !(await isFile(wanted.song)))
-    throw new Refusal(`There is no file "${wanted.song}". Give the song with --song.`);
+  const { order, reach, footage } = wanted;
+  const seed = wanted.seed ?? FILL_DEFAULTS.seed;
   const source = await sourceOf(template);
   return inScratch(async (app) => {
     const [assets, montages, files] = [app.get(AssetsService), app.get(MontagesService), app.get(AssetFiles)];
