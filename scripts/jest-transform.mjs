@@ -10,14 +10,25 @@ const PLAIN = [
 ];
 const LINE = `const { ${PLAIN.join(', ')} } = globalThis; `;
 
-/** Swc's transformer with these options, whose modules begin with the line above. */
+/**
+ * Swc's transformer with these options, whose modules begin with the line above.
+ * @param {Parameters<typeof bySwc>[0]} options
+ */
 export const createTransformer = (options) => {
-  const swc = bySwc(options);
-  const begun = (made) => ({ ...made, code: LINE + made.code });
+  const swc = /** @type {Required<ReturnType<typeof bySwc>>} */ (bySwc(options));
   return {
     ...swc,
-    process: (...asked) => begun(swc.process(...asked)),
-    processAsync: async (...asked) => begun(await swc.processAsync(...asked)),
+    /** @param {Parameters<typeof swc.process>} asked */
+    process(...asked) {
+      const made = swc.process(...asked);
+      return { ...made, code: LINE + made.code };
+    },
+    /** @param {Parameters<typeof swc.processAsync>} asked */
+    async processAsync(...asked) {
+      const made = await swc.processAsync(...asked);
+      return { ...made, code: LINE + made.code };
+    },
+    /** @param {Parameters<typeof swc.getCacheKey>} asked */
     getCacheKey: (...asked) => `${swc.getCacheKey(...asked)}-plain`,
   };
 };
