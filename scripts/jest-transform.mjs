@@ -10,6 +10,8 @@ const PLAIN = [
 ];
 const LINE = `const { ${PLAIN.join(', ')} } = globalThis; `;
 
+/** @typedef {[source: string, path: string, options: import('@jest/transform').TransformOptions<unknown>]} Asked */
+
 /**
  * Swc's transformer with these options, whose modules begin with the line above.
  * @param {Parameters<typeof bySwc>[0]} options
@@ -18,17 +20,17 @@ export const createTransformer = (options) => {
   const swc = /** @type {Required<ReturnType<typeof bySwc>>} */ (bySwc(options));
   return {
     ...swc,
-    /** @param {Parameters<typeof swc.process>} asked */
+    /** @param {Asked} asked */
     process(...asked) {
       const made = swc.process(...asked);
       return { ...made, code: LINE + made.code };
     },
-    /** @param {Parameters<typeof swc.processAsync>} asked */
+    /** @param {Asked} asked */
     async processAsync(...asked) {
       const made = await swc.processAsync(...asked);
       return { ...made, code: LINE + made.code };
     },
-    /** @param {Parameters<typeof swc.getCacheKey>} asked */
+    /** @param {Asked} asked */
     getCacheKey: (...asked) => `${swc.getCacheKey(...asked)}-plain`,
   };
 };
