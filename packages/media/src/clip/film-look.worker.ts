@@ -41,7 +41,7 @@ async function look(request: LookRequest): Promise<void> {
     `[look]scale=${size.width}:${size.height}:flags=area,format=yuv420p[small]`,
     `[more]select='not(mod(n\\,${strip.step}))',tile=${strip.columns}x${strip.rows}:color=black[strip]`,
   ].join(';');
-  let picture = new Uint8Array(bytes);
+  const picture = new Uint8Array(bytes);
   let filled = 0;
   const take = (chunk: Buffer): void => {
     for (let at = 0; at < chunk.length;) {
@@ -51,7 +51,6 @@ async function look(request: LookRequest): Promise<void> {
       filled += part;
       if (filled < bytes) continue;
       looker.push(picture);
-      picture = new Uint8Array(bytes);
       filled = 0;
     }
   };
