@@ -2,7 +2,7 @@ import { InvalidArgumentError, Option, type Command } from 'commander';
 import { parseRate, type FrameRate } from '@bluster/core/time/rate';
 import { FILL_ORDERS } from '@bluster/core/fill/orders/all';
 import { beginStarter } from '@bluster/media/program/starter';
-import { cut, type CutOptions } from './cut.ts';
+import type { CutOptions } from './cut.ts';
 import { EVERY } from './every.ts';
 
 function size(text: string): { width: number; height: number } {
@@ -60,6 +60,8 @@ export function defineCut(command: Command): void {
         report?: string;
       }) => {
         await beginStarter();
+        // Loaded only here: who made a slip of the pen should not wait for the exporter.
+        const { cut } = await import('./cut.ts');
         await cut({ ...o, ...o.size, every: EVERY[o.every]!, rate: o.fps, say });
       },
     );
