@@ -169,12 +169,15 @@ test('a project is saved as one file and opened again from the projects page; wi
   await expect(page.getByText('This bundle cannot be opened: it is no zip file, or it was cut off.')).toBeVisible();
 });
 
-test('a bundle is opened by another Bluster, whose data folder was empty', async ({ page }) => {
-  const { id } = await shortProject(page.request, 'Goes far away');
+test('a bundle is opened by another Bluster, whose data folder was empty', async ({ browser, request }) => {
+  const { id } = await shortProject(request, 'Goes far away');
   const path = join(made.folder, 'far-away.zip');
-  writeFileSync(path, await (await page.request.get(`/api/projects/${id}/bundle`)).body());
+  writeFileSync(path, await (await request.get(`/api/projects/${id}/bundle`)).body());
   const away = await ownServer();
+  // Another computer has a browser of its own: the page that goes from test to test, once it had been there, now and then stood still.
+  const context = await browser.newContext();
   try {
+    const page = await context.newPage();
     await page.goto(away.base);
     await expect(page.getByText('Nothing in the air yet')).toBeVisible();
     await page.getByLabel('Bundle file').setInputFiles(path);
@@ -184,6 +187,7 @@ test('a bundle is opened by another Bluster, whose data folder was empty', async
     await page.goto(away.base);
     await expect(page.getByRole('button', { name: 'Open Goes far away' })).toBeVisible();
   } finally {
+    await context.close();
     await away.stop();
   }
 });
