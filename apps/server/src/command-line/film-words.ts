@@ -1,6 +1,6 @@
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
-import { emptyMontage, Refusal, sizeInShape, type Shape } from '@bluster/core';
+import { Refusal, sizeInShape, type Shape } from '@bluster/core';
 import { ExportRequest } from '@bluster/wire';
 import { problemsOf } from '../http/validation.ts';
 import { number } from './usage.ts';
@@ -38,10 +38,13 @@ export function requestsOf(wanted: Wanted, own: Shape, length: number): ExportRe
   });
 }
 
+/** The smallest montage there can be: what is too large for it is too large for all. */
+const SMALLEST: Shape = { width: 16, height: 16, rate: { num: 30, den: 1 } };
+
 /** Looks at what is asked for, before anything is opened for it. @throws Refusal that says what is wrong whatever the montage is */
 export function checkFilmWords({ from, to, side, ...wanted }: Wanted): void {
   for (const [name, text] of Object.entries({ from, to, side })) number(name, text);
   // How large a side may be hangs on the montage's own shape where none is named.
   const named = wanted.shape === undefined || side === undefined ? wanted : { ...wanted, side };
-  requestsOf(named, emptyMontage().shape, 0);
+  requestsOf(named, SMALLEST, 0);
 }
