@@ -1,152 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
-import { arrangedLength, pulse, readMarks, type Montage } from '@bluster/core';
+import { expect, test } from '@playwright/test';
+import { arrangedLength, pulse, readMarks } from '@bluster/core';
+import { median } from '@bluster/core/music/median';
 import { startedSounds, watchAudioClock } from './audio-clock.ts';
-import { drag, middleOf, openView, preparedProject, savedMontage, playedTo } from './stage.ts';
+import { demoFile, drag, middleOf, openView, preparedProject, savedMontage, playedTo } from './stage.ts';
+import { detected, tapAlong } from './tapping.ts';
 
-const SONG = resolve(import.meta.dirname, '../demo/media/gust-on-the-down.ogg');
+const SONG = demoFile('gust-on-the-down.ogg');
 /** A loud, fast piece by lab/training/loud-song.mjs: 184 beats a minute, or half as many. */
 const LOUD_SONG = resolve(import.meta.dirname, 'material/squall-on-the-ridge.ogg');
-const truth = readMarks('beats.txt', readFileSync(SONG.replace('.ogg', '.beats.txt'))).marks.map((m) => m.time);
-
 const loudTruth = readMarks('beats.txt', readFileSync(LOUD_SONG.replace('.ogg', '.beats.txt'))).marks.map((m) => m.time);
-
-/** When keys went down, page ms, and what the audio clock said then. */
-interface KeySeen {
-  readonly key: string;
-  readonly event: number;
-  readonly contextTime: number;
-  readonly performanceTime: number;
-}
-
-async function watchKeys(page: Page): Promise<() => Promise<KeySeen[]>> {
-  await page.addInitScript(() => {
-    const seen: KeySeen[] = [];
-    Object.assign(globalThis, { keysSeen: seen });
-    addEventListener(
-      'keydown',
-      (event) => {
-        const context = (globalThis as unknown as { lastContext?: AudioContext }).lastContext;
-        const stamp = context?.getOutputTimestamp();
-        seen.push({
-          key: event.key,
-          event: event.timeStamp,
-          contextTime: stamp?.contextTime ?? 0,
-          performanceTime: stamp?.performanceTime ?? 0,
-        });
-      },
-      true,
-    );
-  });
-  return () => page.evaluate(() => (globalThis as unknown as { keysSeen: KeySeen[] }).keysSeen);
-}
-
-/**
- * Presses a key a while after each of some moments of the audio clock is heard. All of it from within the page, whose timers
- * bring it close and who then watches the clock: neither messages to a busy page nor the pictures it paints make a press late.
- */
-async function pressAlong(page: Page, key: string, whens: readonly number[], lateMs = 0): Promise<void> {
-  await page.evaluate(
-    ([pressed, moments, late]) =>
-      new Promise<void>((done) => {
-        const { lastContext } = globalThis as unknown as { lastContext: AudioContext };
-        const init = { key: pressed, code: `Key${pressed.toUpperCase()}`, bubbles: true };
-        let next = 0;
-        const watch = (): void => {
-          const { contextTime, performanceTime } = lastContext.getOutputTimestamp();
-          const at = performanceTime! + 1000 * (moments[next]! - contextTime!) + late;
-          const left = at - performance.now();
-          if (left > 25) return void setTimeout(watch, left - 20);
-          while (performance.now() < at);
-          for (const type of ['keydown', 'keyup']) document.body.dispatchEvent(new KeyboardEvent(type, init));
-          if (++next < moments.length) setTimeout(watch);
-          else done();
-        };
-        watch();
-      }),
-    [key, whens, lateMs] as const,
-  );
-}
-
-async function detected(page: Page): Promise<Montage> {
-  await page.getByRole('button', { name: 'Detect', exact: true }).click();
-  await expect(page.getByTestId('accent-count')).toBeVisible({ timeout: 60_000 });
-  return savedMontage(page);
-}
-
-/** Taps a key on some of the song's true times while it plays, from its start. */
-async function tapAlong(page: Page, key: string, times: readonly number[]): Promise<number> {
-  await page.keyboard.press('Home');
-  await page.keyboard.press('Space');
-  await expect(page.getByRole('button', { name: 'Pause', exact: true })).toBeVisible();
-  const song = (await startedSounds(page)).findLast((s) => s.length > 5)!;
-  await pressAlong(
-    page,
-    key,
-    times.map((time) => song.when + time - song.offset),
-  );
-  await page.keyboard.press('Space');
-  return song.when - song.offset;
-}
-
-const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
-
-test('taps are calibrated with clicks, and come out within 15 ms of their true times', async ({ page }) => {
-  const { id } = await preparedProject(page.request, { name: 'Calibration', clips: [], song: SONG });
-  await watchAudioClock(page);
-  const keys = await watchKeys(page);
-  await openView(page, id, 'song');
-  await page.getByRole('button', { name: 'Calibrate…' }).click();
-  await page.getByRole('button', { name: 'Start the clicks' }).click();
-  await expect(page.getByTestId('calibration-pad')).toBeVisible();
-  const clicks = (await startedSounds(page)).filter((s) => s.length < 0.1).map((s) => s.when);
-  expect(clicks).toHaveLength(16);
-  // A person who is 60 ms late, each time.
-  const LATE_MS = 60;
-  await pressAlong(page, 't', clicks.slice(2), LATE_MS);
-  await expect(page.getByTestId('calibration-result')).toBeVisible();
-  await page.getByRole('button', { name: 'Take it off every tap' }).click();
-  const taps = (await keys()).filter((k) => k.key === 't');
-  const heard = (k: KeySeen): number => k.contextTime + (k.event - k.performanceTime) / 1000;
-  const late = median(
-    taps.slice(1).map((k) => heard(k) - clicks.reduce((a, b) => (Math.abs(b - heard(k)) < Math.abs(a - heard(k)) ? b : a))),
-  );
-  expect(late).toBeGreaterThan(0.05);
-  const shown = Number(/lateness (\d+)/.exec((await page.getByTestId('lateness').textContent())!)![1]);
-  expect(Math.abs(shown - late * 1000)).toBeLessThan(8);
-
-  await page.getByRole('radio', { name: 'as tapped' }).click();
-  const before = new Set((await savedMontage(page)).marks.map((m) => m.id));
-  const origin = await tapAlong(
-    page,
-    't',
-    [2.3, 3.1, 3.9, 4.6].map((t) => t + LATE_MS / 1000),
-  );
-  const marks = (await savedMontage(page)).marks.filter((m) => !before.has(m.id));
-  const own = (await keys()).filter((k) => k.key === 't').slice(-4);
-  expect(marks).toHaveLength(4);
-  for (const [i, k] of own.entries()) expect(Math.abs(marks[i]!.time - (heard(k) - origin - late))).toBeLessThan(0.015);
-});
-
-test('the first four beats teach half the tempo, over the whole song and on the attacks', async ({ page }) => {
-  const { id } = await preparedProject(page.request, { name: 'Teaching', clips: [], song: SONG });
-  await watchAudioClock(page);
-  await openView(page, id, 'song');
-  const found = await detected(page);
-  expect(pulse(found).length).toBeGreaterThan(100);
-  await page.getByRole('radio', { name: 'teach' }).click();
-  const taught = truth.filter((_, i) => i % 2 === 1);
-  await tapAlong(page, 't', taught.slice(0, 4));
-  await expect(page.getByTestId('beat-count')).toHaveText(/^(5|6)\d$/);
-  const beats = pulse(await savedMontage(page)).map((m) => m.time);
-  const near = taught.map((t) => Math.min(...beats.map((b) => Math.abs(b - t))));
-  expect(near.filter((d) => d < 0.03).length / taught.length).toBeGreaterThan(0.9);
-  expect(median(near)).toBeLessThan(0.008);
-  // One step back, and what was detected is there again.
-  await page.keyboard.press('Control+z');
-  expect(pulse(await savedMontage(page))).toEqual(pulse(found));
-});
 
 test('where two ways to count a song are close, both are heard as clicks, and the other one is taken in one step', async ({ page }) => {
   const { id } = await preparedProject(page.request, { name: 'Two readings', clips: [], song: LOUD_SONG });
@@ -173,7 +37,7 @@ test('where two ways to count a song are close, both are heard as clicks, and th
     const song = sounds.findLast((s) => s.length > 5)!;
     const clicks = sounds.filter((s) => s.length < 0.1).map((s) => s.when - song.when + song.offset);
     const gaps = clicks.slice(1).map((c, i) => c - clicks[i]!);
-    expect(Math.abs(60 / median(gaps) - 92)).toBeLessThan(2);
+    expect(Math.abs(60 / median(gaps)! - 92)).toBeLessThan(2);
     // The clicks were off before, and are again.
     await expect(page.getByLabel('Clicks on the marks').getByRole('radio', { name: 'off' })).toBeChecked();
     expect(pulse(await savedMontage(page)).map((m) => m.time)).toEqual(found);
@@ -184,7 +48,7 @@ test('where two ways to count a song are close, both are heard as clicks, and th
   await expect(first).toHaveAttribute('aria-pressed', 'false');
   const taken = pulse(await savedMontage(page));
   const gaps = taken.slice(1).map((m, i) => m.time - taken[i]!.time);
-  expect(60 / median(gaps)).toBeCloseTo(92, 0);
+  expect(60 / median(gaps)!).toBeCloseTo(92, 0);
   expect(
     near(
       taken.map((m) => m.time),
@@ -352,27 +216,6 @@ test('accents are thinned live, a cue gets its word afterwards, and marks go out
   await expect(page.getByText(/one of them must be "time"/)).toBeVisible();
 });
 
-test('half speed keeps the pitch, and what is heard stays in step with the playhead', async ({ page }) => {
-  const { id } = await preparedProject(page.request, { name: 'Slow', clips: [] });
-  await watchAudioClock(page);
-  await openView(page, id, 'song');
-  await page.keyboard.press('h');
-  await expect(page.getByRole('radio', { name: 'half' })).toBeChecked();
-  await page.keyboard.press('c');
-  await page.keyboard.press('Home');
-  await page.keyboard.press('Space');
-  await playedTo(page, 2);
-  await page.keyboard.press('Space');
-  const sounds = await startedSounds(page);
-  const clicks = sounds.filter((s) => s.length < 0.1).map((s) => s.when);
-  const gaps = clicks.slice(1).map((when, i) => when - clicks[i]!);
-  // Beats are half a second apart in the song, a second in what is heard.
-  for (const gap of gaps) expect(gap).toBeCloseTo(1, 3);
-  const slow = sounds.filter((s) => s.length > 3);
-  expect(slow.length).toBeGreaterThan(0);
-  expect(slow[0]!.length).toBeCloseTo(2 * 2.02, 1);
-});
-
 test('on the pad, a finger taps what is chosen', async ({ page }) => {
   const { id, montage } = await preparedProject(page.request, { name: 'Pad', clips: [] });
   await openView(page, id, 'song');
@@ -384,4 +227,29 @@ test('on the pad, a finger taps what is chosen', async ({ page }) => {
   await page.keyboard.press('Space');
   const added = (await savedMontage(page)).marks.filter((m) => !montage.marks.some((o) => o.id === m.id));
   expect(added.map((m) => m.kind)).toEqual(['drop']);
+});
+
+test('the keys of tapping are learned with a metre, and no mark changes', async ({ page }) => {
+  const { id, montage } = await preparedProject(page.request, { name: 'Lesson', clips: [], seconds: 60 });
+  await openView(page, id, 'song');
+  await page.getByRole('button', { name: 'Learn', exact: true }).click();
+  const lesson = page.getByTestId('tap-lesson');
+  await expect(lesson.locator('[aria-current=step]')).toContainText('tap every beat');
+  await page.keyboard.press('Space');
+  // On the beats of the song, which come every half second, as exactly as a page can.
+  for (let beat = 2; beat < 14; beat++) {
+    await playedTo(page, beat / 2 + 0.02);
+    await page.keyboard.press('t');
+  }
+  await expect(lesson.locator('[aria-current=step]')).toContainText('first beat of each bar');
+  await expect(lesson.getByRole('status')).toContainText(/\d+ taps, .*half of them within \d+ ms/);
+  for (let bar = 4; bar < 9; bar++) {
+    await playedTo(page, bar * 2 + 0.02);
+    await page.keyboard.press('y');
+  }
+  await expect(lesson.locator('[aria-current=step]')).toContainText('what sticks out');
+  await page.keyboard.press('Space');
+  await lesson.getByRole('button', { name: 'End' }).click();
+  await expect(lesson).toBeHidden();
+  expect(await savedMontage(page)).toEqual(montage);
 });

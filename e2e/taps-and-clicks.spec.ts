@@ -1,7 +1,12 @@
+import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
+import { pulse, readMarks } from '@bluster/core';
+import { median } from '@bluster/core/music/median';
 import { startedSounds, watchAudioClock, type Started } from './audio-clock.ts';
-import { made, middleOf, openView, preparedProject, savedMontage, playedTo } from './stage.ts';
+import { demoFile, made, middleOf, openView, preparedProject, savedMontage, playedTo } from './stage.ts';
+import { detected, pressAlong, tapAlong, watchKeys, type KeySeen } from './tapping.ts';
 
+const SONG = demoFile('gust-on-the-down.ogg');
 const CLIPS = [made.clip('one', { frames: 150, fps: '30' })];
 
 async function play(page: Page): Promise<Started> {
@@ -177,27 +182,80 @@ test('live cuts: P hangs a peg while it plays, on the beat that is heard, or fre
   expect(pegs[1]!.time).toBeGreaterThan(1);
 });
 
-test('the keys of tapping are learned with a metre, and no mark changes', async ({ page }) => {
-  const { id, montage } = await preparedProject(page.request, { name: 'Lesson', clips: [], seconds: 60 });
+test('taps are calibrated with clicks, and come out within 15 ms of their true times', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Calibration', clips: [], song: SONG });
+  await watchAudioClock(page);
+  const keys = await watchKeys(page);
   await openView(page, id, 'song');
-  await page.getByRole('button', { name: 'Learn', exact: true }).click();
-  const lesson = page.getByTestId('tap-lesson');
-  await expect(lesson.locator('[aria-current=step]')).toContainText('tap every beat');
+  await page.getByRole('button', { name: 'Calibrate…' }).click();
+  await page.getByRole('button', { name: 'Start the clicks' }).click();
+  await expect(page.getByTestId('calibration-pad')).toBeVisible();
+  const clicks = (await startedSounds(page)).filter((s) => s.length < 0.1).map((s) => s.when);
+  expect(clicks).toHaveLength(16);
+  // A person who is 60 ms late, each time.
+  const LATE_MS = 60;
+  await pressAlong(page, 't', clicks.slice(2), LATE_MS);
+  await expect(page.getByTestId('calibration-result')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it off every tap' }).click();
+  const taps = (await keys()).filter((k) => k.key === 't');
+  const heard = (k: KeySeen): number => k.contextTime + (k.event - k.performanceTime) / 1000;
+  const late = median(
+    taps.slice(1).map((k) => heard(k) - clicks.reduce((a, b) => (Math.abs(b - heard(k)) < Math.abs(a - heard(k)) ? b : a))),
+  )!;
+  expect(late).toBeGreaterThan(0.05);
+  const shown = Number(/lateness (\d+)/.exec((await page.getByTestId('lateness').textContent())!)![1]);
+  expect(Math.abs(shown - late * 1000)).toBeLessThan(8);
+
+  await page.getByRole('radio', { name: 'as tapped' }).click();
+  const before = new Set((await savedMontage(page)).marks.map((m) => m.id));
+  const origin = await tapAlong(
+    page,
+    't',
+    [2.3, 3.1, 3.9, 4.6].map((t) => t + LATE_MS / 1000),
+  );
+  const marks = (await savedMontage(page)).marks.filter((m) => !before.has(m.id));
+  const own = (await keys()).filter((k) => k.key === 't').slice(-4);
+  expect(marks).toHaveLength(4);
+  for (const [i, k] of own.entries()) expect(Math.abs(marks[i]!.time - (heard(k) - origin - late))).toBeLessThan(0.015);
+});
+
+test('the first four beats teach half the tempo, over the whole song and on the attacks', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Teaching', clips: [], song: SONG });
+  await watchAudioClock(page);
+  await openView(page, id, 'song');
+  const found = await detected(page);
+  expect(pulse(found).length).toBeGreaterThan(100);
+  await page.getByRole('radio', { name: 'teach' }).click();
+  const truth = readMarks('beats.txt', readFileSync(SONG.replace('.ogg', '.beats.txt'))).marks.map((m) => m.time);
+  const taught = truth.filter((_, i) => i % 2 === 1);
+  await tapAlong(page, 't', taught.slice(0, 4));
+  await expect(page.getByTestId('beat-count')).toHaveText(/^(5|6)\d$/);
+  const beats = pulse(await savedMontage(page)).map((m) => m.time);
+  const near = taught.map((t) => Math.min(...beats.map((b) => Math.abs(b - t))));
+  expect(near.filter((d) => d < 0.03).length / taught.length).toBeGreaterThan(0.9);
+  expect(median(near)).toBeLessThan(0.008);
+  // One step back, and what was detected is there again.
+  await page.keyboard.press('Control+z');
+  expect(pulse(await savedMontage(page))).toEqual(pulse(found));
+});
+
+test('half speed keeps the pitch, and what is heard stays in step with the playhead', async ({ page }) => {
+  const { id } = await preparedProject(page.request, { name: 'Slow', clips: [] });
+  await watchAudioClock(page);
+  await openView(page, id, 'song');
+  await page.keyboard.press('h');
+  await expect(page.getByRole('radio', { name: 'half' })).toBeChecked();
+  await page.keyboard.press('c');
+  await page.keyboard.press('Home');
   await page.keyboard.press('Space');
-  // On the beats of the song, which come every half second, as exactly as a page can.
-  for (let beat = 2; beat < 14; beat++) {
-    await playedTo(page, beat / 2 + 0.02);
-    await page.keyboard.press('t');
-  }
-  await expect(lesson.locator('[aria-current=step]')).toContainText('first beat of each bar');
-  await expect(lesson.getByRole('status')).toContainText(/\d+ taps, .*half of them within \d+ ms/);
-  for (let bar = 4; bar < 9; bar++) {
-    await playedTo(page, bar * 2 + 0.02);
-    await page.keyboard.press('y');
-  }
-  await expect(lesson.locator('[aria-current=step]')).toContainText('what sticks out');
+  await playedTo(page, 2);
   await page.keyboard.press('Space');
-  await lesson.getByRole('button', { name: 'End' }).click();
-  await expect(lesson).toBeHidden();
-  expect(await savedMontage(page)).toEqual(montage);
+  const sounds = await startedSounds(page);
+  const clicks = sounds.filter((s) => s.length < 0.1).map((s) => s.when);
+  const gaps = clicks.slice(1).map((when, i) => when - clicks[i]!);
+  // Beats are half a second apart in the song, a second in what is heard.
+  for (const gap of gaps) expect(gap).toBeCloseTo(1, 3);
+  const slow = sounds.filter((s) => s.length > 3);
+  expect(slow.length).toBeGreaterThan(0);
+  expect(slow[0]!.length).toBeCloseTo(2 * 2.02, 1);
 });
