@@ -27,6 +27,7 @@ import { composeFrame, type ComposedLayer, type Cubes, type Dressing } from '@bl
 import { filmFrames } from '@bluster/media/film/film-frames';
 import { probe, type MediaProbe } from '@bluster/media/probe/probe';
 import { ffmpeg, scratchFolder } from '@bluster/media/testing/made-media';
+import { rememberedDecoders } from '@bluster/media/testing/remembered-decoders';
 import { brightnessLikeness, brightnessOf, brightnessOfPlanes, paintedFrame, rgbaOf } from '@bluster/media/testing/painted-frame';
 
 jest.setTimeout(240_000);
@@ -223,6 +224,8 @@ describe('the preview and the film draw alike', () => {
     return Math.sqrt(sum / a.length);
   }
   const sources = { picturePath: pathOf, video: (id: string) => videos.get(id) ?? null };
+  // Most kinds need the same pictures of the same two clips.
+  const open = rememberedDecoders();
   const cubes = (m: Montage): Cubes => Object.fromEntries(m.tables.map(({ id }) => [id, tableNamed(m, id)!]));
   const bare = new Map<string, Uint8ClampedArray>();
   /** A frame as it is painted before anything is done to it. */
@@ -252,7 +255,7 @@ describe('the preview and the film draw alike', () => {
           Promise.resolve(composeFrame(layers, dressing, size, { cubes: cubes(m), faces: {} })),
       };
       let at = from;
-      for await (const planes of filmFrames(m, sources, { from, to: Math.max(...seen) + 1, composer })) {
+      for await (const planes of filmFrames(m, sources, { from, to: Math.max(...seen) + 1, composer, open })) {
         // What lies in it is written over by the next.
         if (seen.includes(at)) films.set(at, Uint8Array.from(planes));
         at++;

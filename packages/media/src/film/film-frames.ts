@@ -47,6 +47,8 @@ interface Stretch {
   readonly composer?: Composer;
   /** where frames come from; whoever gives back those that are used up has them used again */
   readonly frames?: SharedFrames;
+  /** who starts decoding */
+  readonly open?: typeof openDecoder;
 }
 
 /** A frame that is being put together. */
@@ -86,7 +88,7 @@ function holdUntil(frame: Promise<Uint8Array>, layers: readonly ComposedLayer[],
 async function* startedFrames(
   montage: Montage,
   sources: PictureSources,
-  { from, to, signal, frames = new SharedFrames() }: Stretch,
+  { from, to, signal, frames = new SharedFrames(), open = openDecoder }: Stretch,
   composer: Composer,
 ): AsyncGenerator<Started> {
   const { width, height } = montage.shape;
@@ -95,7 +97,7 @@ async function* startedFrames(
     const pictures = new PlannedPictures(
       plan,
       { width, height },
-      (run, decoder) => openDecoder(montage, run, decoder, sources, frames, signal),
+      (run, decoder) => open(montage, run, decoder, sources, frames, signal),
       (frame) => frames.giveBack(frame),
     );
     try {

@@ -2,6 +2,9 @@ import type { Readable } from 'node:stream';
 import type { Program } from '../program/starter.ts';
 import type { SharedFrames } from './shared-frames.ts';
 
+/** Gives frames one after the other. */
+export type PictureReader = Pick<FrameReader, 'count' | 'next' | 'close'>;
+
 /** Cuts the raw output of a decoder into frames. The decoder waits while nobody reads. */
 export class FrameReader {
   private readonly chunks: AsyncIterator<Buffer>;

@@ -3,7 +3,7 @@ import { countFrames, frameOnScreen, openBefore, squarePixels, wholePicture } fr
 import type { MediaProbe } from '../probe/probe.ts';
 import { HOSTILE_INPUT, start } from '../program/run.ts';
 import type { Decoder } from './decoders.ts';
-import { FrameReader } from './frame-reader.ts';
+import { FrameReader, type PictureReader } from './frame-reader.ts';
 import type { PictureRun } from './picture-runs.ts';
 import type { SharedFrames } from './shared-frames.ts';
 
@@ -21,41 +21,44 @@ export interface PictureFiles {
   readonly video: (assetId: string) => MediaProbe['video'];
 }
 
-/** Starts decoding what a run needs, from the first source frame of its decoder to the last. */
-export function openDecoder(
-  montage: Montage,
-  run: PictureRun,
-  { first, last }: Decoder,
-  files: PictureFiles,
-  room: SharedFrames,
-  signal?: AbortSignal,
-): FrameReader {
+/** The words for ffmpeg that decode what a run needs, from the first source frame of its decoder to the last. */
+export function decoderWords({ shape }: Montage, run: PictureRun, { first, last }: Decoder, files: PictureFiles): string[] {
   const { item } = run;
-  const { width, height } = run.raster ?? montage.shape;
-  const picture = run.raster ? wholePicture(item.size, run.raster) : frameOnScreen(item, item.size, montage.shape);
+  const picture = run.raster ? wholePicture(item.size, run.raster) : frameOnScreen(item, item.size, shape);
   const raw = ['-an', '-sn', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'];
   const path = files.picturePath(item.assetId);
   const video = files.video(item.assetId);
-  let args: string[];
   if (item.kind === 'photo' || !video) {
     const colours = 'scale=in_range=full:out_range=tv:in_color_matrix=bt601:out_color_matrix=bt709';
-    args = ['-v', 'error', ...HOSTILE_INPUT, '-i', path, '-frames:v', '1', '-vf', [colours, ...picture].join(','), ...raw];
-  } else {
-    const cut = [`trim=start_pts=${first}:end_pts=${last + 1}`, 'setpts=PTS-STARTPTS'];
-    args = [
-      '-v',
-      'error',
-      ...HOSTILE_INPUT,
-      ...threadsFor(video),
-      ...openBefore(path, video, first),
-      '-map',
-      '0:v:0',
-      '-vf',
-      [...countFrames(video, 'before'), ...cut, ...squarePixels(video), ...picture].join(','),
-      '-frames:v',
-      String(last - first + 1),
-      ...raw,
-    ];
+    return ['-v', 'error', ...HOSTILE_INPUT, '-i', path, '-frames:v', '1', '-vf', [colours, ...picture].join(','), ...raw];
   }
-  return new FrameReader(start('ffmpeg', args, { signal }), (width * height * 3) / 2, room);
+  const cut = [`trim=start_pts=${first}:end_pts=${last + 1}`, 'setpts=PTS-STARTPTS'];
+  return [
+    '-v',
+    'error',
+    ...HOSTILE_INPUT,
+    ...threadsFor(video),
+    ...openBefore(path, video, first),
+    '-map',
+    '0:v:0',
+    '-vf',
+    [...countFrames(video, 'before'), ...cut, ...squarePixels(video), ...picture].join(','),
+    '-frames:v',
+    String(last - first + 1),
+    ...raw,
+  ];
+}
+
+/** Starts decoding what a run needs. */
+export function openDecoder(
+  montage: Montage,
+  run: PictureRun,
+  decoder: Decoder,
+  files: PictureFiles,
+  room: SharedFrames,
+  signal?: AbortSignal,
+): PictureReader {
+  const { width, height } = run.raster ?? montage.shape;
+  const words = decoderWords(montage, run, decoder, files);
+  return new FrameReader(start('ffmpeg', words, { signal }), (width * height * 3) / 2, room);
 }

@@ -1,6 +1,6 @@
 import type { LayerPicture } from './compose-frame.ts';
 import { decodersOf, type Decoder } from './decoders.ts';
-import type { FrameReader } from './frame-reader.ts';
+import type { PictureReader } from './frame-reader.ts';
 import type { FilmPicture, FilmPlan, PictureRun } from './picture-runs.ts';
 import type { Size } from './frame-planes.ts';
 import { RunFrames } from './run-frames.ts';
@@ -8,7 +8,7 @@ import { RunFrames } from './run-frames.ts';
 /** A decoder while the plan is read. */
 interface Open {
   readonly decoder: Decoder;
-  reader: FrameReader | null;
+  reader: PictureReader | null;
 }
 
 /**
@@ -27,7 +27,7 @@ export class PlannedPictures {
   constructor(
     private readonly plan: FilmPlan,
     private readonly screen: Size,
-    private readonly open: (run: PictureRun, decoder: Decoder) => FrameReader,
+    private readonly open: (run: PictureRun, decoder: Decoder) => PictureReader,
     private readonly letGo: (frame: Buffer) => void,
   ) {
     for (const decoder of decodersOf(plan.runs)) {
@@ -61,7 +61,7 @@ export class PlannedPictures {
     for (const { reader } of this.opened) reader?.close();
   }
 
-  private opening(i: number): FrameReader {
+  private opening(i: number): PictureReader {
     const one = this.opened[i]!;
     return (one.reader ??= this.open(this.plan.runs[i]!, one.decoder));
   }

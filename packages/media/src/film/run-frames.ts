@@ -1,4 +1,4 @@
-import type { FrameReader } from './frame-reader.ts';
+import type { PictureReader } from './frame-reader.ts';
 import type { PictureRun } from './picture-runs.ts';
 
 /** The frames of a run as they are asked for. Those that are asked for in rising order are let go as they pass. */
@@ -11,7 +11,7 @@ export class RunFrames {
    * @param letGo is told of each frame that is not needed any longer
    */
   constructor(
-    private readonly reader: FrameReader,
+    private readonly reader: PictureReader,
     private readonly first: number,
     private readonly order: PictureRun['order'],
     private readonly letGo: (frame: Buffer) => void,
