@@ -45,7 +45,7 @@ export function standBack(pid: number | undefined): void {
   }
 }
 
-/** Has the thread that calls stand back, and what it starts. Elsewhere than on Linux that would be the whole process. */
-export function threadStandsBack(): void {
-  if (platform() === 'linux') setPriority(0, STAND_BACK);
+/** Has the thread that calls stand back, and what it starts. Elsewhere than on Linux that would be the whole process. @param by nice(2) */
+export function threadStandsBack(by = STAND_BACK): void {
+  if (platform() === 'linux') setPriority(0, by);
 }
