@@ -35,7 +35,7 @@ export function endServers() {
  * @param {{ folder?: string, args?: string[], node?: string[], env?: Record<string, string> }} [how] its data folder (a new one where none is named), its own words, and those of node
  */
 export async function ownServer({ folder = mkdtempSync(join(tmpdir(), 'bluster-own-')), args = [], node = [], env = {} } = {}) {
-  const child = spawn(process.execPath, [...node, join(root, 'apps/server/dist/main.js'), '--port', '0', ...args], {
+  const child = spawn(process.execPath, ['--conditions=bundle', ...node, join(root, 'apps/server/dist/main.js'), '--port', '0', ...args], {
     env: { ...process.env, ...env, BLUSTER_DATA: folder },
     stdio: ['ignore', 'pipe', 'pipe'],
   });

@@ -1,5 +1,5 @@
-// Build; lint, types and the unit tests of the core beside the bare machine and the tests of the server; then browser tests. Ends with one line
-// over all of them.
+// Build beside lint; types and the unit tests of the core beside the bare machine; the tests of the server; then browser tests. Ends with
+// one line over all of them.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -132,11 +132,14 @@ function missing(program) {
   names.push(`${program} is not there`);
 }
 
+// Types are needed by the linter, and those of what is compiled to WebAssembly come with it.
+await script('kernel', { aside: true });
+const lint = check('lint');
 const built = await check('build');
 // What needs no program of Debian's runs beside.
 const sources = (async () => {
-  await check('lint');
-  await check('types');
+  await lint;
+  await check('types:tests');
   if (built) await units('core', 1, true);
 })();
 // Before any program is installed, so that on a bare machine it is truly bare.

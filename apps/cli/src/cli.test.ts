@@ -1,5 +1,5 @@
 import { describe, expect, jest, test } from '@jest/globals';
-import { spawnSync } from 'node:child_process';
+import { spawnSync, type SpawnSyncReturns } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { detectIn } from '@bluster/core/music/detect';
@@ -14,10 +14,16 @@ jest.setTimeout(180_000);
 const folder = scratchFolder();
 const at = (name: string): string => join(folder, name);
 
-/** Runs the built command line as a shell would. */
+/** Runs the built command line as the launcher does. @param before words for node */
+function started(args: readonly string[], before: readonly string[] = []): SpawnSyncReturns<Buffer> {
+  const node = args[0] === 'cut' ? [...before, '--conditions=bundle'] : before;
+  // How tests are run is nothing to it.
+  const { NODE_OPTIONS: _, ...env } = process.env;
+  return spawnSync('node', [...node, join(import.meta.dirname, '../dist/main.js'), ...args], { env });
+}
 function bluster(...args: string[]): { status: number | null; out: string; err: string } {
-  const { status, stdout, stderr } = spawnSync('node', [join(import.meta.dirname, '../dist/main.js'), ...args], { encoding: 'utf8' });
-  return { status, out: stdout, err: stderr };
+  const { status, stdout, stderr } = started(args);
+  return { status, out: stdout.toString(), err: stderr.toString() };
 }
 
 describe('beats', () => {
@@ -63,7 +69,7 @@ describe('beats in other formats', () => {
     expect(sections.map((s) => s.name)).toEqual(all.sections.map((s) => s.name));
   });
   test('MIDI comes out as bytes, with the beats where they were found', () => {
-    const { stdout } = spawnSync('node', [join(import.meta.dirname, '../dist/main.js'), 'beats', DEMO_SONG, '--format', 'midi']);
+    const { stdout } = started(['beats', DEMO_SONG, '--format', 'midi']);
     const beats = readMarks('x.mid', stdout).marks.filter((m) => m.kind === 'beat' || m.kind === 'bar');
     expect(beats).toHaveLength(all.beats.length);
     beats.forEach((m, i) => expect(Math.abs(m.time - all.beats[i]!.time)).toBeLessThan(0.0005));
@@ -164,11 +170,9 @@ describe('songs of every make', () => {
     const path = sound('long.mp3', '-stream_loop', '10', '-i', DEMO_SONG, '-t', '600', '-ac', '1', '-b:a', '64k');
     const script = `process.on('exit', () => require('node:fs').writeFileSync(${JSON.stringify(at('memory'))}, String(process.resourceUsage().maxRSS)))`;
     writeFileSync(at('memory.cjs'), script);
-    const { status, stdout } = spawnSync('node', ['-r', at('memory.cjs'), join(import.meta.dirname, '../dist/main.js'), 'beats', path], {
-      encoding: 'utf8',
-    });
+    const { status, stdout } = started(['beats', path], ['-r', at('memory.cjs')]);
     expect(status).toBe(0);
-    expect(stdout.trimEnd().split('\n').length).toBeGreaterThan(1100);
+    expect(stdout.toString().trimEnd().split('\n').length).toBeGreaterThan(1100);
     expect(Number(readFileSync(at('memory'), 'utf8')) / 1024).toBeLessThan(400);
   });
 });
