@@ -5,8 +5,8 @@ import { once } from 'node:events';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { text } from 'node:stream/consumers';
 import { demoServer } from '../../scripts/demo-server.mjs';
+import { familyMemory } from './family-memory.mjs';
 import { EXPORTS, PAGES, UPLOADS } from './load-sizes.mjs';
 
 /** Files there wait for no disk, so that writing down how long it was held holds the server up no longer. */
@@ -27,31 +27,17 @@ function standBack(leader) {
   }
 }
 
-/** Starts a file of this folder as a session of its own, which stands back. */
-function apart(file, ...args) {
-  const child = spawn(process.execPath, [join(import.meta.dirname, file), ...args], { detached: true, stdio: ['pipe', 'pipe', 'pipe'] });
-  standBack(child.pid);
-  return child;
-}
-
-/** Those who work with the server. @returns when nothing is left to be done */
+/** Those who work with the server, in a process of their own. @returns when nothing is left to be done */
 async function atWork(...args) {
-  const child = apart('at-work.mjs', ...args);
+  const child = spawn(process.execPath, [join(import.meta.dirname, 'at-work.mjs'), ...args], {
+    detached: true,
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  standBack(child.pid);
   let said = '';
-  child.stdout.resume();
   child.stderr.on('data', (chunk) => (said += chunk));
   const [code] = await once(child, 'close');
   if (code !== 0) throw new Error(`those at work ended with ${code}: ${said}`);
-}
-
-/** Weighs a process and all that it started again and again. @returns what ends that, and says what was the most of it, bytes */
-function weighing(pid) {
-  const child = apart('weigh.mjs', String(pid));
-  const most = text(child.stdout);
-  return async () => {
-    child.stdin.end();
-    return Number(await most);
-  };
 }
 
 export async function benchLoad() {
@@ -64,6 +50,7 @@ export async function benchLoad() {
       copies.push((await (await fetch(`${base}/api/projects/${project}/duplicate`, { method: 'POST' })).json()).id);
     const before = readFileSync(held, 'utf8').split('\n').length;
     let busy = true;
+    let memory = 0;
     const answers = [];
     const watching = (async () => {
       while (busy) {
@@ -73,15 +60,18 @@ export async function benchLoad() {
         await later(50);
       }
     })();
-    const weighed = weighing(child.pid);
-    let memory = 0;
+    const weighing = (async () => {
+      while (busy) {
+        memory = Math.max(memory, familyMemory(child.pid));
+        await later(250);
+      }
+    })();
     try {
       await atWork(base, project, JSON.stringify(copies));
     } finally {
       busy = false;
-      memory = await weighed();
     }
-    await watching;
+    await Promise.all([watching, weighing]);
     const seconds = readFileSync(held, 'utf8')
       .trim()
       .split('\n')
