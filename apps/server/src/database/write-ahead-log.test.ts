@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import Database from 'better-sqlite3';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { emptyMontage } from '@bluster/core';
@@ -132,5 +132,33 @@ describe('a server', () => {
     expect(other.pragma('quick_check', { simple: true })).toBe('ok');
     other.close();
     await database.query('DROP TABLE filling');
+  });
+});
+
+describe('where pages are served', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'bluster-log-'));
+  const web = mkdtempSync(join(tmpdir(), 'bluster-log-web-'));
+  const left = mkdtempSync(join(tmpdir(), 'bluster-log-left-'));
+  afterAll(() => [folder, web, left].forEach((path) => rmSync(path, { recursive: true, force: true })));
+
+  test('the log has its room from the start, and what was written is taken up from it after a power cut', async () => {
+    writeFileSync(join(web, 'index.html'), '<!doctype html>');
+    const server = await RunningServer.start(folder, undefined, web);
+    const file = join(folder, 'bluster.sqlite');
+    const room = statSync(`${file}-wal`).size;
+    expect(room).toBe(80 * 2 ** 20);
+    const id = await server.newProject();
+    for (let revision = 1; revision < 20; revision++)
+      await server.http.put(ROUTES.montage(id)).send({ revision, document: emptyMontage() }).expect(200);
+    expect(statSync(`${file}-wal`).size).toBe(room);
+
+    for (const end of ['', '-wal']) copyFileSync(file + end, join(left, `bluster.sqlite${end}`));
+    const found = new Database(join(left, 'bluster.sqlite'));
+    expect(found.prepare('SELECT revision FROM montage WHERE "projectId" = ?').get(id)).toEqual({ revision: 20 });
+    expect(found.pragma('quick_check', { simple: true })).toBe('ok');
+    found.close();
+
+    await server.stop();
+    expect(existsSync(`${file}-wal`)).toBe(false);
   });
 });

@@ -18,9 +18,9 @@ export class RunningServer {
     readonly url: string,
   ) {}
 
-  /** @param quota bytes of files that a project may hold */
-  static async start(folder: string, quota?: number): Promise<RunningServer> {
-    const app = await createServer(new Config(folder, 0, null, join(import.meta.dirname, '../../../../demo/media'), undefined, quota));
+  /** @param quota bytes of files that a project may hold @param web where its pages lie; null for none */
+  static async start(folder: string, quota?: number, web: string | null = null): Promise<RunningServer> {
+    const app = await createServer(new Config(folder, 0, web, join(import.meta.dirname, '../../../../demo/media'), undefined, quota));
     await app.listen(0, '127.0.0.1');
     const { port } = app.getHttpServer().address() as { port: number };
     return new RunningServer(app, folder, `http://127.0.0.1:${port}`);
