@@ -3,6 +3,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { CHROMIUM_ARGS } from '../scripts/chromium-args.mjs';
+import { SERVER_PROGRAM } from '../scripts/server-program.mjs';
 
 const root = resolve(import.meta.dirname, '..');
 const port = Number(process.env['BLUSTER_E2E_PORT'] ?? 4877);
@@ -40,7 +41,7 @@ export default defineConfig({
     launchOptions: { executablePath: process.env['BLUSTER_CHROMIUM'] ?? '/usr/bin/chromium', args: [...CHROMIUM_ARGS] },
   },
   webServer: {
-    command: `node --conditions=bundle ${join(root, 'apps/server/dist/main.js')} --port ${port}`,
+    command: `node ${SERVER_PROGRAM.join(' ')} --port ${port}`,
     url: `http://127.0.0.1:${port}/api/projects`,
     env: { BLUSTER_DATA: process.env['BLUSTER_E2E_DATA'] },
     stdout: 'pipe',

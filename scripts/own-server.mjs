@@ -1,9 +1,8 @@
 import { spawn } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
-
-const root = resolve(import.meta.dirname, '..');
+import { join } from 'node:path';
+import { SERVER_PROGRAM } from './server-program.mjs';
 
 /**
  * The address at which a server that was started says that it is up.
@@ -35,7 +34,7 @@ export function endServers() {
  * @param {{ folder?: string, args?: string[], node?: string[], env?: Record<string, string> }} [how] its data folder (a new one where none is named), its own words, and those of node
  */
 export async function ownServer({ folder = mkdtempSync(join(tmpdir(), 'bluster-own-')), args = [], node = [], env = {} } = {}) {
-  const child = spawn(process.execPath, ['--conditions=bundle', ...node, join(root, 'apps/server/dist/main.js'), '--port', '0', ...args], {
+  const child = spawn(process.execPath, [...node, ...SERVER_PROGRAM, '--port', '0', ...args], {
     env: { ...process.env, ...env, BLUSTER_DATA: folder },
     stdio: ['ignore', 'pipe', 'pipe'],
   });

@@ -14,8 +14,10 @@ import { hearAll } from '../sound/sound.ts';
 
 /** Sudden sounds are looked for in as much as this, seconds: a clip of hours is no place for one bang. */
 const LONGEST_HEARD_S = 1800;
+/** While it hands over what it found, the thread that answers everybody may have to wait for it, but then not for decoders. */
+const BEFORE_DECODERS = 10;
 
-threadStandsBack();
+threadStandsBack(BEFORE_DECODERS);
 const port = parentPort!;
 let stop = new AbortController();
 const tell = (report: LookReport): void => port.postMessage(report);
