@@ -1,14 +1,14 @@
 import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
-import { rm, writeFile } from 'node:fs/promises';
+import { readFile, rm, writeFile } from 'node:fs/promises';
 import { Repository, type QueryDeepPartialEntity } from 'typeorm';
 import { ANALYSIS_RATE, SONG_RATE, findTransients } from '@bluster/core';
 import type { JobEntity } from '../jobs/job.entity.ts';
 import { JobsService, type JobContext } from '../jobs/jobs.service.ts';
 import { glanceAtFilm } from '@bluster/media/clip/film-glance';
-import { lookAtFilm } from '@bluster/media/clip/film-look';
-import { stripPictures } from '@bluster/media/clip/filmstrip';
+import { lookAtFilm, type FilmLooked } from '@bluster/media/clip/film-look';
+import { picturesOf } from '@bluster/media/clip/filmstrip';
 import { photoFocus, photoThumbnail, preparePhoto } from '@bluster/media/photo/photo';
 import { writePack } from '@bluster/media/clip/picture-pack';
 import { MediaProgramError, OutgrownError, type RunOptions } from '@bluster/media/program/run';
@@ -119,11 +119,10 @@ export class AssetPreparation implements OnModuleInit {
   private async glanceAtClip(asset: AssetEntity, signal: AbortSignal): Promise<void> {
     await this.requireRoom(asset);
     const media = await this.probes.of(asset, signal);
-    const [original, rough] = [this.files.path(asset.id, 'original'), `${this.files.path(asset.id, 'strip')}.${randomUUID()}.part`];
     try {
-      const glance = await glanceAtFilm(original, rough, media, { signal });
+      const glance = await glanceAtFilm(this.files.path(asset.id, 'original'), media, { signal });
       if (!glance) return;
-      await writePack(this.files.path(asset.id, 'tiles'), await stripPictures(rough, glance.strip, { signal }));
+      await writePack(this.files.path(asset.id, 'tiles'), glance.pictures);
       const { num, den } = media.video!.rate;
       const { frames, movement } = glance;
       const info: AssetInfo = { ...asset.info, frames, length: (frames * den) / num, strip: { ...glance.strip, rough: true }, movement };
@@ -131,8 +130,6 @@ export class AssetPreparation implements OnModuleInit {
     } catch (error) {
       // What a glance fails at, the look will tell in words.
       if (!(error instanceof MediaProgramError)) throw error;
-    } finally {
-      await rm(rough, { force: true });
     }
   }
 
@@ -154,12 +151,11 @@ export class AssetPreparation implements OnModuleInit {
     const length = media.length || 1;
     const timeLimit = timeLimitOf(length, asset.size);
     const look = { signal, timeLimit, onSeconds: (s: number) => progress(s / length) };
-    const { strip, summary, damaged } = await makeWhole(path('strip'), (to) => lookAtFilm(path('original'), to, media, look));
+    const { strip, summary, damaged, pictures } = await this.lookAtPictures(asset, media, look);
     const { rate } = media.video!;
     const seen = (summary.frames * rate.den) / rate.num;
     const soundCurve = media.sound ? await this.prepareSound(asset, media, { signal, timeLimit, limit: seen + SOUND_AFTER_S }) : [];
     await makeWhole(path('look'), (to) => writeFile(to, JSON.stringify({ ...summary, soundCurve })));
-    const pictures = await stripPictures(path('strip'), strip, { signal });
     await writePack(path('tiles'), pictures);
     await makeWhole(path('thumb'), (to) => writeFile(to, pictures[pictures.length >> 1]!));
     const { movement, brightness, sharpness, colours } = summary;
@@ -175,6 +171,22 @@ export class AssetPreparation implements OnModuleInit {
       changes: summary.changes.length,
     };
     await this.update(asset, { info: looked, ...(this.config.makesPreviews ? {} : { state: 'ready', problem: null }) });
+  }
+
+  private async lookAtPictures(
+    { id }: AssetEntity,
+    media: MediaProbe,
+    how: RunOptions,
+  ): Promise<FilmLooked & { pictures: readonly Buffer[] }> {
+    const picturesTo = `${this.files.path(id, 'tiles')}.${randomUUID()}.part`;
+    try {
+      const looked = await makeWhole(this.files.path(id, 'strip'), (to) =>
+        lookAtFilm(this.files.path(id, 'original'), to, media, { ...how, picturesTo }),
+      );
+      return { ...looked, pictures: picturesOf(await readFile(picturesTo), looked.strip.pictures) };
+    } finally {
+      await rm(picturesTo, { force: true });
+    }
   }
 
   /** Makes a clip's proxy, by which any of its frames is near. */

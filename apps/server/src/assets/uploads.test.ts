@@ -101,12 +101,11 @@ describe('footage', () => {
           return body;
         }),
       );
-    const made = await tiles();
-    const numbers = await Promise.all(made.map(numberShown));
-    expect(numbers).toEqual(Array.from({ length: pictures }, (_, n) => Math.round(n * every * 30)));
+    const wanted = Array.from({ length: pictures }, (_, n) => Math.round(n * every * 30));
+    expect(await Promise.all((await tiles()).map(numberShown))).toEqual(wanted);
     const pack = join(server.folder, 'assets', clip.id, 'tiles.pack');
     rmSync(pack);
-    expect(await tiles()).toEqual(made);
+    expect(await Promise.all((await tiles()).map(numberShown))).toEqual(wanted);
     expect(existsSync(pack)).toBe(true);
   });
 

@@ -50,7 +50,7 @@ async function shownBy(path: string): Promise<{ proxy: number[]; film: number[];
   await makeProxy(path, proxy, info, {});
   const { summary } = await lookAtFilm(path, `${path}.jpg`, info);
   // A glance may know that it cannot tell; what it tells is true.
-  const glance = await glanceAtFilm(path, `${path}.rough.jpg`, info);
+  const glance = await glanceAtFilm(path, info);
   const film = `${path}.film.mp4`;
   const sources = { picturePath: () => path, video: () => info.video, soundPath: () => song };
   await renderFilm(montageOf(info.video!, summary.frames), sources, film);

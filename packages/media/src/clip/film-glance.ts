@@ -2,12 +2,14 @@ import { framesPerSecond, type FrameRate } from '@bluster/core/time/rate';
 import { countFrames, smallPicture } from '../probe/frame-filters.ts';
 import type { MediaProbe } from '../probe/probe.ts';
 import { HOSTILE_INPUT, run, type RunOptions } from '../program/run.ts';
-import { planStrip, type Filmstrip } from './filmstrip.ts';
+import { STRIP_OUTPUT_LIMIT, picturesOf, picturesWritten, planStrip, type Filmstrip } from './filmstrip.ts';
 
-/** What a glance at a clip finds: how many frames it has, and a filmstrip of its key frames. */
+/** What a glance at a clip finds: how many frames it has, and small pictures of its key frames. */
 export interface FilmGlance {
   readonly frames: number;
   readonly strip: Filmstrip;
+  /** those of the filmstrip, one by one, JPEG */
+  readonly pictures: readonly Buffer[];
   /** how much moves in it, guessed from what its pictures cost beside its key frames, 0 to 1; the look measures it */
   readonly movement: number;
 }
@@ -61,13 +63,11 @@ export function guessedMovement(packets: readonly Packet[]): number {
 /**
  * A glance at a clip, in a fraction of the time that decoding it takes: its frames are counted by its packets, and only key frames
  * are decoded, so that it can be cut while it is still to be looked at.
- * @param stripTo where the filmstrip is written, JPEG
  * @returns null where only decoding tells how many frames it has, or would take no longer
  * @throws MediaProgramError, CancelledError
  */
 export async function glanceAtFilm(
   path: string,
-  stripTo: string,
   media: MediaProbe,
   { signal, timeLimit = 60_000 }: Pick<RunOptions, 'signal' | 'timeLimit'> = {},
 ): Promise<FilmGlance | null> {
@@ -84,12 +84,14 @@ export async function glanceAtFilm(
   const frames = framesOf(packets, video.rate);
   const keys = packets.filter((p) => p.key).length;
   if (frames === null || keys === 0 || keys > MOST_KEYS * frames) return null;
-  const { step, rows, ...strip } = planStrip(video, frames / fps, fps);
-  const { pictures, columns, every } = strip;
+  const { step, rows: _, ...strip } = planStrip(video, frames / fps, fps);
   // Each place of the strip shows the key frame before it; the last one stands until the end.
   const graph = [...countFrames(video, 'at-start'), `select='not(mod(n\\,${step}))'`, ...smallPicture(video, strip)];
-  const still = ['tpad=stop=-1:stop_mode=clone', `tile=${columns}x${rows}:color=black`];
-  const words = ['-v', 'error', '-y', ...HOSTILE_INPUT, '-skip_frame', 'nokey', '-i', path, '-vf', [...graph, ...still].join(',')];
-  await run('ffmpeg', [...words, '-an', '-frames:v', '1', '-q:v', '4', '-f', 'image2', '-update', '1', stripTo], options);
-  return { frames, strip: { ...strip, pictures, every }, movement: guessedMovement(packets) };
+  const still = 'tpad=stop=-1:stop_mode=clone';
+  const words = ['-v', 'error', ...HOSTILE_INPUT, '-skip_frame', 'nokey', '-i', path, '-vf', [...graph, still].join(',')];
+  const all = await run('ffmpeg', [...words, '-an', ...picturesWritten(strip.pictures), 'pipe:1'], {
+    ...options,
+    outputLimit: STRIP_OUTPUT_LIMIT,
+  });
+  return { frames, strip, pictures: picturesOf(all, strip.pictures), movement: guessedMovement(packets) };
 }

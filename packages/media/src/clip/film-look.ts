@@ -9,6 +9,8 @@ import { CancelledError, MediaProgramError, type RunOptions } from '../program/r
 export interface LookRequest {
   readonly path: string;
   readonly stripTo: string;
+  /** where its small pictures go, one behind the other; null for nowhere */
+  readonly picturesTo: string | null;
   readonly strip: StripPlan;
   readonly media: MediaProbe;
   /** ms */
@@ -28,6 +30,19 @@ const IDLE_MS = 10_000;
 // Tests run from the sources, but a worker has to be JavaScript: theirs is the one that was built.
 const WORKER = new URL(import.meta.url.endsWith('.ts') ? '../../dist/clip/film-look.worker.js' : './film-look.worker.js', import.meta.url);
 
+/** What is found in a clip. */
+export interface FilmLooked {
+  readonly strip: Filmstrip;
+  readonly summary: ClipSummary;
+  readonly damaged: boolean;
+}
+
+/** How a clip is looked at. */
+export interface LookOptions extends Pick<RunOptions, 'signal' | 'timeLimit' | 'onSeconds'> {
+  /** where the pictures of the filmstrip are written one behind the other as well */
+  readonly picturesTo?: string;
+}
+
 /**
  * Makes a clip's filmstrip and finds out what happens in it, in one decode: motion, proposed hits, picture changes, colours; and
  * whether some of its pictures are damaged.
@@ -37,11 +52,11 @@ export function lookAtFilm(
   path: string,
   stripTo: string,
   media: MediaProbe,
-  { signal, timeLimit = 600_000, onSeconds }: Pick<RunOptions, 'signal' | 'timeLimit' | 'onSeconds'> = {},
-): Promise<{ strip: Filmstrip; summary: ClipSummary; damaged: boolean }> {
+  { signal, timeLimit = 600_000, onSeconds, picturesTo }: LookOptions = {},
+): Promise<FilmLooked> {
   const video = media.video!;
   const { step, rows, ...strip } = planStrip(video, media.length, framesPerSecond(video.rate));
-  const request: LookRequest = { path, stripTo, strip: { step, rows, ...strip }, media, limit: timeLimit };
+  const request: LookRequest = { path, stripTo, picturesTo: picturesTo ?? null, strip: { step, rows, ...strip }, media, limit: timeLimit };
   return new Promise((resolve, reject) => {
     if (signal?.aborted) {
       reject(new CancelledError());

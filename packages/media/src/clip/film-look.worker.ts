@@ -7,6 +7,7 @@ import { summarise } from '@bluster/core/footage/clip-summary';
 import { findTransients, type Transient } from '@bluster/core/footage/transients';
 import { framesPerSecond } from '@bluster/core/time/rate';
 import type { LookRequest, LookReport } from './film-look.ts';
+import { picturesWritten } from './filmstrip.ts';
 import { countFrames, smallPicture } from '../probe/frame-filters.ts';
 import { threadStandsBack } from '../program/guarded.ts';
 import { HOSTILE_INPUT, MediaProgramError, PROGRESS_ARGS, run } from '../program/run.ts';
@@ -33,7 +34,7 @@ async function transientsOf({ path, media, limit }: LookRequest): Promise<Transi
 }
 
 async function look(request: LookRequest): Promise<void> {
-  const { path, stripTo, strip, media, limit } = request;
+  const { path, stripTo, picturesTo, strip, media, limit } = request;
   const video = media.video!;
   const size = lookSize(video.width, video.height);
   const bytes = lookBytes(size);
@@ -41,7 +42,8 @@ async function look(request: LookRequest): Promise<void> {
   const graph = [
     `[0:v:0]${[...countFrames(video, 'at-start'), ...smallPicture(video, strip)].join(',')},split=2[look][more]`,
     `[look]scale=${size.width}:${size.height}:flags=area,format=yuv420p[small]`,
-    `[more]select='not(mod(n\\,${strip.step}))',tile=${strip.columns}x${strip.rows}:color=black[strip]`,
+    `[more]select='not(mod(n\\,${strip.step}))'${picturesTo === null ? '' : ',split=2[pictures]'}[places]`,
+    `[places]tile=${strip.columns}x${strip.rows}:color=black[strip]`,
   ].join(';');
   const picture = new Uint8Array(bytes);
   let filled = 0;
@@ -63,6 +65,7 @@ async function look(request: LookRequest): Promise<void> {
       ...[...HOSTILE_INPUT, '-v', 'error', '-y', ...PROGRESS_ARGS, '-i', path, '-filter_complex', graph],
       ...['-map', '[small]', '-an', '-f', 'rawvideo', 'pipe:1'],
       ...['-map', '[strip]', '-frames:v', '1', '-q:v', '4', '-f', 'image2', '-update', '1', stripTo],
+      ...(picturesTo === null ? [] : ['-map', '[pictures]', ...picturesWritten(strip.pictures), picturesTo]),
     ],
     {
       signal: stop.signal,

@@ -40,7 +40,27 @@ const END_OF_IMAGE = Buffer.from([0xff, 0xd9]);
 /** As good as those of the filmstrip. */
 const QUALITY = '4';
 const STRIP_TIME_LIMIT_MS = 60_000;
-const STRIP_OUTPUT_LIMIT = 64 * 2 ** 20;
+/** Bytes of the pictures of one filmstrip. */
+export const STRIP_OUTPUT_LIMIT = 64 * 2 ** 20;
+
+/** Words by which a media program writes so many small pictures one behind the other, JPEG, each as it comes. */
+export const picturesWritten = (pictures: number): readonly string[] => [
+  ...['-fps_mode', 'passthrough', '-frames:v', String(pictures), '-c:v', 'mjpeg', '-threads', '1', '-q:v', QUALITY, '-f', 'image2pipe'],
+];
+
+/**
+ * Pictures that were written one behind the other.
+ * @throws MediaProgramError where there are not so many
+ */
+export function picturesOf(all: Buffer, pictures: number): Buffer[] {
+  const parts: Buffer[] = [];
+  for (let from = 0, end = all.indexOf(END_OF_IMAGE); end >= 0; end = all.indexOf(END_OF_IMAGE, from)) {
+    parts.push(all.subarray(from, end + END_OF_IMAGE.length));
+    from = end + END_OF_IMAGE.length;
+  }
+  if (parts.length !== pictures) throw new MediaProgramError('its small pictures could not all be made');
+  return parts;
+}
 
 /**
  * The pictures of a filmstrip one by one, JPEG. Cut by a media program, not by a library in this process: two hundred small pictures of
@@ -56,17 +76,8 @@ export async function stripPictures(
   const cut = `untile=${columns}x${Math.ceil(pictures / columns)}`;
   const all = await run(
     'ffmpeg',
-    [
-      ...[...HOSTILE_INPUT, '-v', 'error', '-threads', '1', '-i', path, '-vf', cut, '-frames:v', String(pictures)],
-      ...['-c:v', 'mjpeg', '-threads', '1', '-q:v', QUALITY, '-f', 'image2pipe', 'pipe:1'],
-    ],
+    [...HOSTILE_INPUT, '-v', 'error', '-threads', '1', '-i', path, '-vf', cut, ...picturesWritten(pictures), 'pipe:1'],
     { signal, timeLimit: STRIP_TIME_LIMIT_MS, outputLimit: STRIP_OUTPUT_LIMIT },
   );
-  const parts: Buffer[] = [];
-  for (let from = 0, end = all.indexOf(END_OF_IMAGE); end >= 0; end = all.indexOf(END_OF_IMAGE, from)) {
-    parts.push(all.subarray(from, end + END_OF_IMAGE.length));
-    from = end + END_OF_IMAGE.length;
-  }
-  if (parts.length !== pictures) throw new MediaProgramError('its filmstrip could not be cut into pictures');
-  return parts;
+  return picturesOf(all, pictures);
 }
