@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { DRESSINGS, FILL_DEFAULTS, levelLines, mixPlan, placedTitles, scoreOf, songLevel, type Command, type Montage } from '@bluster/core';
-import { drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
+import { SMALL, drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
 import { spots } from './numbered-screen.ts';
 
 const filled = (): Command[] => [
@@ -118,7 +118,7 @@ test('a cutaway stands in the picture where it is dragged, lets through what lie
 });
 
 test('the level is drawn over the sound, the song gives way under a clip, and its loudness is what the film has', async ({ page }) => {
-  const id = await project(page, 'Levels');
+  const id = await project(page, 'Levels', () => [...filled(), SMALL]);
   await page.getByRole('tab', { name: 'Sound' }).click();
   await expect(page.getByTestId('loudness')).toBeVisible();
   const line = (await page.getByTestId('level-line').first().boundingBox())!;

@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FILL_DEFAULTS, firingsOf, placedTitles, scoreOf, transitionsOf, type Command, type Montage } from '@bluster/core';
 import { ffmpeg } from '@bluster/media/testing/made-media';
-import { drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
+import { SMALL, drag, made, middleOf, openView, preparedProject, savedMontage } from './stage.ts';
 import { halvesShown, numberShown, spots } from './numbered-screen.ts';
 
 const filled = (): Command[] => [
@@ -322,7 +322,7 @@ test('a letterbox covers the picture above and below, and the picture fades', as
 });
 
 test('a sound from Footage is laid on every bar, and in the film its hit is heard there', async ({ page }) => {
-  await project(page, 'Sounds');
+  await project(page, 'Sounds', () => [...filled(), SMALL]);
   await page.getByRole('button', { name: 'sound', exact: true }).click();
   await expect(page.getByText('There are no sounds yet.')).toBeVisible();
   await page.getByRole('link', { name: 'Footage', exact: true }).last().click();

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FILL_DEFAULTS, scoreOf, shownAt, sourceFrame, type Command, type Montage, type SyncReport } from '@bluster/core';
 import { frameNumbers } from '@bluster/media/testing/made-media';
-import { drag, fillSlots, made, middleOf, openView, preparedProject, savedMontage, playedTo } from './stage.ts';
+import { SMALL, drag, fillSlots, made, middleOf, openView, preparedProject, savedMontage, playedTo } from './stage.ts';
 
 const CLIPS = [
   made.clip('one', { frames: 150, fps: '30' }),
@@ -200,7 +200,7 @@ test('retiming: a frame is tied to a mark and dragged; backwards; the film is ex
     name: 'Retimed',
     seconds: 8,
     clips: CLIPS.slice(0, 2),
-    then: (m) => [...FILLED, { do: 'hangOver', from: { frame: 200 }, to: { frame: 220 }, assetId: m.footage[0]!.assetId }],
+    then: (m) => [SMALL, ...FILLED, { do: 'hangOver', from: { frame: 200 }, to: { frame: 220 }, assetId: m.footage[0]!.assetId }],
   });
   await openView(page, id, 'score');
   await chooseShot(page, 0);

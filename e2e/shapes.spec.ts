@@ -1,10 +1,9 @@
 import { expect, test, type Page } from '@playwright/test';
-import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { FILL_DEFAULTS, carryOut, scoreOf, type Montage } from '@bluster/core';
 import { ffmpeg, scratchFolder } from '@bluster/media/testing/made-media';
-import { made, openView, preparedProject, whenSaved } from './stage.ts';
+import { filmOfBeginning, made, openView, preparedProject, whenSaved } from './stage.ts';
 
 const folder = scratchFolder();
 /** Every shape that a montage is made in; small, so that its films are quick to make. */
@@ -62,13 +61,7 @@ async function filmFrames(
   size: { width: number; height: number },
   frames: readonly number[],
 ): Promise<Buffer[]> {
-  const stretch = { from: 0, to: (Math.max(...frames) + 1) / RATE.num };
-  const { id } = (await (await page.request.post(`/api/projects/${project}/exports`, { data: { stretch } })).json()) as { id: string };
-  await expect
-    .poll(async () => ((await (await page.request.get(`/api/jobs/${id}`)).json()) as { state: string }).state, { timeout: 60_000 })
-    .toBe('done');
-  const film = join(folder, `${id}.mp4`);
-  writeFileSync(film, await (await page.request.get(`/api/exports/${id}/film`)).body());
+  const film = await filmOfBeginning(page.request, project, (Math.max(...frames) + 1) / RATE.num, folder);
   const wanted = frames.map((n) => `eq(n\\,${n})`).join('+');
   const all = ffmpeg('-i', film, '-vf', `select=${wanted}`, '-vsync', '0', '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-');
   const bytes = size.width * size.height * 3;

@@ -1,5 +1,5 @@
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
-import { existsSync, mkdtempSync, readFileSync, renameSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { basename, join, resolve } from 'node:path';
 import { carryOut, emptyMontage, footageItem, type Command, type FootageItem, type FrameRate, type Montage } from '@bluster/core';
 import { numberedClip, scratchFolder, tickingSong } from '@bluster/media/testing/made-media';
@@ -70,6 +70,9 @@ async function readyAssets(request: APIRequestContext, project: string): Promise
 const itemOf = ({ id, kind, name, info }: Asset): FootageItem =>
   footageItem(id, kind === 'photo' ? 'photo' : 'clip', name, { ...info, focus: undefined });
 
+/** A montage whose film is made quickly, where its size is not what a test is about. */
+export const SMALL: Command = { do: 'setShape', shape: { width: 320, height: 180, rate: { num: 30, den: 1 } } };
+
 /** A project with a marked song and footage, made over HTTP, so that a test can start where its subject starts. */
 export async function preparedProject(
   request: APIRequestContext,
@@ -95,6 +98,18 @@ export async function preparedProject(
   const response = await request.put(`/api/projects/${id}/montage`, { data: { revision: 1, document: montage } });
   expect(response.status()).toBe(200);
   return { id, montage };
+}
+
+/** The film of the first seconds of a project, as it is made for who asks over HTTP. @returns where it was written */
+export async function filmOfBeginning(request: APIRequestContext, project: string, seconds: number, folder: string): Promise<string> {
+  const stretch = { from: 0, to: seconds };
+  const { id } = (await (await request.post(`/api/projects/${project}/exports`, { data: { stretch } })).json()) as { id: string };
+  await expect
+    .poll(async () => ((await (await request.get(`/api/jobs/${id}`)).json()) as { state: string }).state, { timeout: 60_000 })
+    .toBe('done');
+  const film = join(folder, `${id}.mp4`);
+  writeFileSync(film, await (await request.get(`/api/exports/${id}/film`)).body());
+  return film;
 }
 
 /** The project that a page is showing. */

@@ -1,9 +1,8 @@
-import { expect, test, type Page } from '@playwright/test';
-import { writeFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
 import { join } from 'node:path';
 import { carryOut, scoreOf, type Montage } from '@bluster/core';
 import { ffmpeg } from '@bluster/media/testing/made-media';
-import { fillSlots, made, openView, preparedProject, savedMontage, whenSaved } from './stage.ts';
+import { fillSlots, filmOfBeginning, made, openView, preparedProject, savedMontage, whenSaved } from './stage.ts';
 
 /** A photo of one colour with a paler middle, so that a frame that comes closer is seen to. */
 function photo(name: string, colour: string): string {
@@ -13,19 +12,8 @@ function photo(name: string, colour: string): string {
   return path;
 }
 
-/** @param before how many films there are already */
-async function exported(page: Page, name: string, before: number): Promise<string> {
-  await page.getByRole('link', { name: /^export/i }).click();
-  await expect(page.getByTestId('export')).toHaveCount(before);
-  await page.getByRole('button', { name: 'Export the film' }).click();
-  await expect(page.getByTestId('export')).toHaveCount(before + 1);
-  const newest = page.getByTestId('export').first();
-  await expect(newest).toHaveAttribute('data-state', 'done', { timeout: 180_000 });
-  const film = await page.request.get((await newest.getByRole('link', { name: 'Film' }).getAttribute('href'))!);
-  const to = join(made.folder, name);
-  writeFileSync(to, await film.body());
-  return to;
-}
+/** So many frames of it are looked at, up to the fourth second. */
+const FRAMES = 116;
 
 /** A frame of a film, grey. Places are parts of its size. */
 interface GreyFrame {
@@ -119,7 +107,7 @@ test('a trailer: cards on beats, a letterbox that opens, blur, vignette, dips an
   expect(montage.effects.map((e) => e.kind)).toEqual(['dip']);
 
   const read = (film: string, shape: { width: number; height: number }): void => {
-    const frames = framesOf(film, 116, shape);
+    const frames = framesOf(film, FRAMES, shape);
     const seen = (frame: number): GreyFrame => frames[frame]!;
     const wide = shape.width > shape.height;
     // The bars are there at first, and open: upright they take most of the picture.
@@ -145,7 +133,7 @@ test('a trailer: cards on beats, a letterbox that opens, blur, vignette, dips an
     };
     expect(Math.abs(pale(75) - pale(115))).toBeGreaterThan(3);
   };
-  const wide = await exported(page, 'trailer-wide.mp4', 0);
+  const wide = await filmOfBeginning(page.request, id, FRAMES / 30, made.folder);
   read(wide, { width: 640, height: 360 });
 
   // The same trailer upright.
@@ -155,7 +143,6 @@ test('a trailer: cards on beats, a letterbox that opens, blur, vignette, dips an
   };
   const upright = carryOut(document, { do: 'setShape', shape: { width: 360, height: 640, rate: { num: 30, den: 1 } } });
   expect((await page.request.put(`/api/projects/${id}/montage`, { data: { revision, document: upright } })).status()).toBe(200);
-  await openView(page, id, 'finish');
-  const tall = await exported(page, 'trailer-tall.mp4', 1);
+  const tall = await filmOfBeginning(page.request, id, FRAMES / 30, made.folder);
   read(tall, { width: 360, height: 640 });
 });

@@ -167,7 +167,8 @@ describe('songs of every make', () => {
     expect(err).toMatch(/No (steady )?beat was/);
   });
   test('ten minutes take a while and no more memory than they need', () => {
-    const path = sound('long.mp3', '-stream_loop', '10', '-i', DEMO_SONG, '-t', '600', '-ac', '1', '-b:a', '64k');
+    const once = sound('once.mp3', '-i', DEMO_SONG, '-ac', '1', '-b:a', '64k');
+    const path = sound('long.mp3', '-stream_loop', '20', '-i', once, '-t', '600', '-c', 'copy');
     const script = `process.on('exit', () => require('node:fs').writeFileSync(${JSON.stringify(at('memory'))}, String(process.resourceUsage().maxRSS)))`;
     writeFileSync(at('memory.cjs'), script);
     const { status, stdout } = started(['beats', path], ['-r', at('memory.cjs')]);
@@ -223,12 +224,12 @@ describe('cut', () => {
   });
 
   test('at the pace of the music it is a first cut: it says what it did, and nothing is left empty', () => {
-    const footage = ['dive.mp4', 'kids-run.mp4', 'crowd-hill.mp4', 'morning-hill.jpg'].flatMap((f) => [
+    const footage = ['dive.mp4', 'kids-run.mp4', 'morning-hill.jpg'].flatMap((f) => [
       '--footage',
       join(import.meta.dirname, '../../../demo/media', f),
     ]);
-    const song = at('half-a-minute.wav');
-    ffmpeg('-i', DEMO_SONG, '-t', '30', song);
+    const song = at('beginning.wav');
+    ffmpeg('-i', DEMO_SONG, '-t', '20', song);
     const args = ['cut', '--song', song, ...footage, '--every', 'pace', '--size', '160x90'];
     const { status, err } = bluster(...args, '--order', 'match', '--out', at('first.mp4'), '--report', at('first.json'));
     expect(status).toBe(0);
@@ -236,7 +237,7 @@ describe('cut', () => {
     expect(err).toContain('Photos move gently');
     const { slots, emptySlots } = JSON.parse(readFileSync(at('first.json'), 'utf8')) as SyncReport;
     expect(emptySlots).toBe(0);
-    expect(slots.length).toBeGreaterThan(15);
+    expect(slots.length).toBeGreaterThan(7);
   });
 
   test('by best match the lively clip goes where the music is full, the still one where it is not', () => {

@@ -158,12 +158,12 @@ describe('from the command line', () => {
       code,
       out: said,
       said: told,
-    } = bluster(['template', file, '--footage', footage, '--quality', 'small', '--out', out, '--report', report]);
+    } = bluster(['template', file, '--footage', footage, '--quality', 'small', '--side', '180', '--out', out, '--report', report]);
     expect(told).toMatch(/left out: .*notes[.]txt/);
     expect(told).toContain('3 of 3 slots filled');
     expect(told).toContain('All 2 cuts found in the film on their frames');
     expect([code, said]).toEqual([0, `${out}\n`]);
-    expect((await probe(out, out)).video).toMatchObject({ width: 1280, height: 720, frames: 180 });
+    expect((await probe(out, out)).video).toMatchObject({ width: 320, height: 180, frames: 180 });
     const { cuts: written } = JSON.parse(readFileSync(report, 'utf8')) as { cuts: { shot: string }[] };
     expect(written.length).toBe(2);
   });
