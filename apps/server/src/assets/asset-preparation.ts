@@ -173,6 +173,7 @@ export class AssetPreparation implements OnModuleInit {
     await this.update(asset, { info: looked, ...(this.config.makesPreviews ? {} : { state: 'ready', problem: null }) });
   }
 
+  /** Looks at all frames of a clip; its small pictures come from the same decode. */
   private async lookAtPictures(
     { id }: AssetEntity,
     media: MediaProbe,
