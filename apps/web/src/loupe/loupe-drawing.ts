@@ -2,6 +2,8 @@ import { frameTime, framesPerSecond, marksInUse, scoreOf, toMontageTime, type Ma
 import { themeColours } from '../lines/colours.ts';
 import type { OnsetCurves } from '../marking/listening.worker.ts';
 import { onsetNear } from '../marking/repairs.ts';
+import { columnsOf } from './sound-columns.ts';
+import { soundStrip, STRIP_COLUMNS } from './sound-strip.ts';
 
 /** What the loupe is looking at. Times are montage seconds. */
 export interface View {
@@ -44,31 +46,25 @@ function label(c: CanvasRenderingContext2D, view: View, mark: Mark, bars: Readon
   return forms.find((text) => c.measureText(text).width <= room) ?? '';
 }
 
+/** The song, of strips that were drawn when they were first looked at: while it plays, they are laid side by side and nothing is drawn. */
 function drawSound(c: CanvasRenderingContext2D, view: View, buffer: AudioBuffer, colour: string): void {
-  const left = buffer.getChannelData(0);
-  const right = buffer.numberOfChannels > 1 ? buffer.getChannelData(1) : left;
-  const { width, height, pieces } = view;
-  const middle = height * 0.53;
-  const tall = height * 0.3;
-  c.fillStyle = colour;
-  const perPixel = (view.span / width) * buffer.sampleRate;
+  const { width, height, pieces, span } = view;
+  const ratio = devicePixelRatio;
+  // One column is one pixel of the screen, to the fraction of a sample: else the sound runs away from the marks beside it.
+  const columns = columnsOf(buffer, Math.max(1, (span / (width * ratio)) * buffer.sampleRate));
+  const column = columns.perColumn / buffer.sampleRate;
   let before = 0;
-  for (const piece of pieces) {
-    const length = piece.to - piece.from;
-    const from = Math.max(0, Math.floor(xOf(view, before)));
-    const to = Math.min(width, xOf(view, before + length));
-    for (let x = from; x < to; x++) {
-      const start = Math.round((timeOf(view, x) - before + piece.from) * buffer.sampleRate);
-      let low = 0;
-      let high = 0;
-      for (let i = Math.max(0, start); i < Math.min(left.length, start + perPixel); i++) {
-        const v = (left[i]! + right[i]!) / 2;
-        if (v < low) low = v;
-        if (v > high) high = v;
-      }
-      c.fillRect(x, middle - high * tall - 0.4, 1, (high - low) * tall + 0.8);
+  for (const { from, to } of pieces) {
+    const [first, last] = [Math.max(from, timeOf(view, 0) - before + from), Math.min(to, timeOf(view, width) - before + from)];
+    const [start, end] = [Math.floor(first / column), Math.ceil(last / column)];
+    const left = Math.round(xOf(view, start * column - from + before) * ratio);
+    for (let at = start; at < end;) {
+      const { picture, column: begins } = soundStrip(columns, at, height * ratio, colour);
+      const next = Math.min(end, begins + STRIP_COLUMNS);
+      c.drawImage(picture, at - begins, 0, next - at, picture.height, (left + at - start) / ratio, 0, (next - at) / ratio, height);
+      at = next;
     }
-    before += length;
+    before += to - from;
   }
 }
 

@@ -129,7 +129,7 @@ export function Loupe({ wholeSong }: { wholeSong: boolean }): React.JSX.Element 
         onPointerCancel={up}
         onDoubleClick={add}
       >
-        <canvas ref={canvas} className="pointer-events-none absolute inset-0 h-full w-full" />
+        <canvas ref={canvas} className="pointer-events-none absolute inset-0 h-full w-full will-change-transform" />
       </div>
       <p className="pointer-events-none absolute top-0.5 left-2.5 text-[10.5px] text-soft">
         {one && oneAt !== null && oneAt !== undefined
