@@ -71,7 +71,7 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
         data-testid="overview"
       >
         <canvas ref={canvas} className="pointer-events-none absolute inset-0" style={{ width, height: HEIGHT }} aria-hidden />
-        <div ref={head} className="pointer-events-none absolute -top-1 left-0 h-[66px] w-0.5 bg-coral" />
+        <div ref={head} className="pointer-events-none absolute -top-1 left-0 h-[66px] w-0.5 bg-coral will-change-transform" />
       </div>
     </div>
   );
