@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { arrangedLength, pulse, readMarks } from '@bluster/core';
+import { arrangedLength, pulse, readMarks, type Command } from '@bluster/core';
 import { median } from '@bluster/core/music/median';
 import { startedSounds, watchAudioClock } from './audio-clock.ts';
 import { demoFile, drag, middleOf, openView, preparedProject, savedMontage, playedTo } from './stage.ts';
@@ -230,25 +230,20 @@ test('on the pad, a finger taps what is chosen', async ({ page }) => {
 });
 
 test('the keys of tapping are learned with a metre, and no mark changes', async ({ page }) => {
-  const { id, montage } = await preparedProject(page.request, { name: 'Lesson', clips: [], seconds: 60 });
+  // The beats of the song come every half second, and two are a bar.
+  const every = (seconds: number, times: number): number[] => Array.from({ length: times }, (_, i) => (i + 1) * seconds);
+  const then = (): Command[] => [{ do: 'takeBeatTimes', times: [0, ...every(0.5, 30)], metre: 2 }];
+  const { id, montage } = await preparedProject(page.request, { name: 'Lesson', clips: [], then });
+  await watchAudioClock(page);
   await openView(page, id, 'song');
   await page.getByRole('button', { name: 'Learn', exact: true }).click();
   const lesson = page.getByTestId('tap-lesson');
   await expect(lesson.locator('[aria-current=step]')).toContainText('tap every beat');
-  await page.keyboard.press('Space');
-  // On the beats of the song, which come every half second, as exactly as a page can.
-  for (let beat = 2; beat < 14; beat++) {
-    await playedTo(page, beat / 2 + 0.02);
-    await page.keyboard.press('t');
-  }
+  await tapAlong(page, 't', every(0.5, 10));
   await expect(lesson.locator('[aria-current=step]')).toContainText('first beat of each bar');
   await expect(lesson.getByRole('status')).toContainText(/\d+ taps, .*half of them within \d+ ms/);
-  for (let bar = 4; bar < 9; bar++) {
-    await playedTo(page, bar * 2 + 0.02);
-    await page.keyboard.press('y');
-  }
+  await tapAlong(page, 'y', every(1, 5));
   await expect(lesson.locator('[aria-current=step]')).toContainText('what sticks out');
-  await page.keyboard.press('Space');
   await lesson.getByRole('button', { name: 'End' }).click();
   await expect(lesson).toBeHidden();
   expect(await savedMontage(page)).toEqual(montage);

@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import type { Montage } from '@bluster/core';
-import { startedSounds } from './audio-clock.ts';
+import { startedSounds, type Started } from './audio-clock.ts';
 import { savedMontage } from './stage.ts';
 
 /** When keys went down, page ms, and what the audio clock said then. */
@@ -66,10 +66,12 @@ export async function pressAlong(page: Page, key: string, whens: readonly number
  * @returns when the song's beginning was heard, seconds of the audio clock
  */
 export async function tapAlong(page: Page, key: string, times: readonly number[]): Promise<number> {
+  const songs = async (): Promise<Started[]> => (await startedSounds(page)).filter((s) => s.length > 5);
+  const before = (await songs()).length;
   await page.keyboard.press('Home');
   await page.keyboard.press('Space');
-  await expect(page.getByRole('button', { name: 'Pause', exact: true })).toBeVisible();
-  const song = (await startedSounds(page)).findLast((s) => s.length > 5)!;
+  await expect.poll(async () => (await songs()).length, { intervals: [50] }).toBeGreaterThan(before);
+  const song = (await songs()).at(-1)!;
   await pressAlong(
     page,
     key,
