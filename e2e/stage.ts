@@ -115,10 +115,11 @@ export async function filmOfBeginning(request: APIRequestContext, project: strin
 /** The project that a page is showing. */
 export const projectOf = (page: Page): string => /projects\/([0-9a-f-]+)/.exec(page.url())![1]!;
 
-/** Waits until everything on the page is saved; looks at every frame, since nearly every test waits for it again and again. */
+/** Waits until everything on the page is saved; looks often, since nearly every test waits for it again and again, and asks for no frames. */
 export async function whenSaved(page: Page): Promise<void> {
   await page.waitForFunction(() => document.querySelector('[data-testid="save-state"]')?.textContent?.startsWith('Saved'), null, {
     timeout: 30_000,
+    polling: 20,
   });
 }
 
