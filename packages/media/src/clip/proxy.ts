@@ -7,6 +7,12 @@ import { HOSTILE_INPUT, MediaProgramError, PROGRESS_ARGS, run, type RunOptions }
 /** Proxies fit the screen of the preview. */
 const PROXY_BOX = { width: 960, height: 960 };
 /**
+ * As like the clip as `veryfast` at 21, to 0.003 of SSIM; made with two thirds of the processor and read with three quarters. Larger by a
+ * quarter where a camera made the clip, twice as large where it was drawn.
+ */
+const FAST = ['-preset', 'ultrafast', '-crf', '24'];
+
+/**
  * Makes a clip's proxy: H.264 with a keyframe every half second and no B-frames, so that any frame is near, at the clip's
  * own rate counted from its first frame.
  * @returns how many frames the clip really has
@@ -15,12 +21,7 @@ export async function makeProxy(from: string, proxyTo: string, media: MediaProbe
   const video = media.video!;
   const proxy = fitWithin(video.width, video.height, PROXY_BOX);
   const fps = framesPerSecond(video.rate);
-  const filters = [
-    ...countFrames(video, 'at-start'),
-    ...squarePixels(video),
-    `scale=${proxy.width}:${proxy.height}:flags=bicubic`,
-    'format=yuv420p',
-  ];
+  const filters = [...countFrames(video, 'at-start'), ...squarePixels(video, proxy)];
   await run(
     'ffmpeg',
     [
@@ -38,10 +39,7 @@ export async function makeProxy(from: string, proxyTo: string, media: MediaProbe
       '-an',
       '-c:v',
       'libx264',
-      '-preset',
-      'veryfast',
-      '-crf',
-      '21',
+      ...FAST,
       ...BT709_TAGS,
       '-bf',
       '0',

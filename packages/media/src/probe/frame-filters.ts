@@ -42,9 +42,8 @@ function toStandardRange({ hdr }: Video): string[] {
 const coding = ({ hdr, matrix, fullRange }: Video): { matrix: string; range: string } =>
   hdr ? { matrix: 'bt709', range: 'tv' } : { matrix, range: fullRange ? 'full' : 'tv' };
 
-/** Square pixels in the clip's upright size and the colours of BT.709, before anything is cropped. */
-export function squarePixels(video: Video): string[] {
-  const { width, height } = video;
+/** Square pixels in the clip's upright size, or scaled to another at once, and the colours of BT.709, before anything is cropped. */
+export function squarePixels(video: Video, { width, height }: { width: number; height: number } = video): string[] {
   const { matrix, range } = coding(video);
   const colours = `in_color_matrix=${matrix}:out_color_matrix=bt709:in_range=${range}:out_range=tv`;
   // Rounding that does not darken is slower, so it is asked for only where colours are recoded.
