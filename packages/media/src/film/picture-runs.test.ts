@@ -54,18 +54,20 @@ function expectWhole(m: Montage): void {
 }
 
 function expectPlanned(m: Montage, plan: FilmPlan, from: number): void {
-  for (const [n, { layers, list }] of plan.frames.entries()) {
-    expect(list).toEqual(drawListAt(m, from + n));
-    const items = picturesIn(list);
-    expect(layers.flat().map((l) => [l.source, l.opacity])).toEqual(items.map((i) => [i.frame, i.opacity]));
-    for (const [i, { run, source }] of layers.flat().entries()) {
+  const planned = plan.frames.map(({ layers, list }, n) => {
+    const pictures = layers.flat().map(({ run, source, opacity }) => {
       const { item, wants, first } = plan.runs[run]!;
-      expect(item.shotId).toBe(items[i]!.shotId);
-      expect(wants[n - first]).toContain(source);
-    }
-  }
+      return { source, opacity, shotId: item.shotId, read: wants[n - first]?.includes(source) };
+    });
+    return { list, pictures };
+  });
+  const meant = plan.frames.map((_, n) => {
+    const list = drawListAt(m, from + n);
+    return { list, pictures: picturesIn(list).map(({ frame, opacity, shotId }) => ({ source: frame, opacity, shotId, read: true })) };
+  });
+  expect(planned).toEqual(meant);
   for (const { wants, order } of plan.runs)
-    if (order === 'rising') for (let i = 1; i < wants.length; i++) expect(wants[i]![0]).toBeGreaterThanOrEqual(wants[i - 1]![0]!);
+    if (order === 'rising') expect(wants.every(([source], i) => i === 0 || source! >= wants[i - 1]![0]!)).toBe(true);
 }
 
 describe('the plan of a film', () => {
