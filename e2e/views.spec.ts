@@ -1,9 +1,18 @@
-import { expect, test, type Locator } from '@playwright/test';
+import { expect, test, type Locator, type Page } from '@playwright/test';
 import { axeFindings } from './accessibility.ts';
 import { whenSaved } from './stage.ts';
 
 /** The lines of a view, which are looked at whole once for each view. */
 const LINES = '[role="region"][tabindex="0"]';
+
+/** Axe finds nothing on a page, by day and by night. @param except parts that were looked at already, as selectors */
+async function expectFlawless(page: Page, what = 'the view', except: readonly string[] = []): Promise<void> {
+  for (const theme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: theme });
+    await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
+    expect(await axeFindings(page, theme, except), `${what}, ${theme}`).toEqual([]);
+  }
+}
 
 test.describe('the demo, view by view', () => {
   // The demo is prepared once, so that one worker takes them all.
@@ -22,21 +31,17 @@ test.describe('the demo, view by view', () => {
       .toBe(0);
   });
 
-  for (const theme of ['light', 'dark'] as const)
-    for (const view of ['', 'song', 'footage', 'score', 'finish', 'export'])
-      test(`${view || 'projects'} by ${theme === 'light' ? 'day' : 'night'}: no error in the log, and nothing that axe finds`, async ({
-        page,
-      }) => {
-        const problems: string[] = [];
-        page.on('console', (message) => message.type() === 'error' && problems.push(message.text()));
-        page.on('pageerror', (error) => problems.push(error.message));
-        await page.emulateMedia({ colorScheme: theme });
-        await page.goto(view ? `/projects/${project}/${view}` : '/');
-        if (view) await whenSaved(page);
-        else await expect(page.getByRole('button', { name: /^Open Kite Day/ })).toBeVisible();
-        expect(await axeFindings(page, theme)).toEqual([]);
-        expect(problems).toEqual([]);
-      });
+  for (const view of ['', 'song', 'footage', 'score', 'finish', 'export'])
+    test(`${view || 'projects'} by day and by night: no error in the log, and nothing that axe finds`, async ({ page }) => {
+      const problems: string[] = [];
+      page.on('console', (message) => message.type() === 'error' && problems.push(message.text()));
+      page.on('pageerror', (error) => problems.push(error.message));
+      await page.goto(view ? `/projects/${project}/${view}` : '/');
+      if (view) await whenSaved(page);
+      else await expect(page.getByRole('button', { name: /^Open Kite Day/ })).toBeVisible();
+      await expectFlawless(page);
+      expect(problems).toEqual([]);
+    });
 
   test('where less motion is asked for, nothing moves but the montage', async ({ page }) => {
     /** How many elements there are that change their looks little by little. */
@@ -58,49 +63,43 @@ test.describe('the demo, view by view', () => {
     }
   });
 
-  for (const theme of ['light', 'dark'] as const)
-    test(`what a montage is dressed in, by ${theme === 'light' ? 'day' : 'night'}: nothing that axe finds`, async ({ page }) => {
-      await page.emulateMedia({ colorScheme: theme });
-      await page.goto(`/projects/${project}/finish`);
-      await expect(page.getByTestId('firing-punch').first()).toBeVisible();
-      for (const tab of ['Effects', 'Cuts', 'Titles', 'Picture', 'Frame', 'Sound']) {
-        if (tab === 'Cuts') await page.getByTestId('cut').nth(1).click();
-        else if (tab === 'Titles') await page.getByTestId('title-strip').first().click();
-        else await page.getByRole('tab', { name: tab }).click();
-        await expect(page.getByRole('tab', { name: tab })).toHaveAttribute('data-state', 'active');
-        expect(await axeFindings(page, theme, [LINES]), tab).toEqual([]);
-      }
-    });
+  test('what a montage is dressed in, by day and by night: nothing that axe finds', async ({ page }) => {
+    await page.goto(`/projects/${project}/finish`);
+    await expect(page.getByTestId('firing-punch').first()).toBeVisible();
+    for (const tab of ['Effects', 'Cuts', 'Titles', 'Picture', 'Frame', 'Sound']) {
+      if (tab === 'Cuts') await page.getByTestId('cut').nth(1).click();
+      else if (tab === 'Titles') await page.getByTestId('title-strip').first().click();
+      else await page.getByRole('tab', { name: tab }).click();
+      await expect(page.getByRole('tab', { name: tab })).toHaveAttribute('data-state', 'active');
+      await expectFlawless(page, tab, [LINES]);
+    }
+  });
 
-  for (const theme of ['light', 'dark'] as const)
-    test(`what lies beside the score, by ${theme === 'light' ? 'day' : 'night'}: nothing that axe finds`, async ({ page }) => {
-      await page.emulateMedia({ colorScheme: theme });
-      await page.goto(`/projects/${project}/score`);
-      const look = async (what: string): Promise<void> => {
-        expect(await axeFindings(page, theme, [LINES]), what).toEqual([]);
-      };
-      await page.getByTestId('shelf-card').nth(3).click();
-      await expect(page.getByTestId('watched-frame')).toBeVisible();
-      await look('Clip');
-      await page.getByTestId('shot').nth(3).click();
-      await expect(page.getByTestId('shot-curve')).toBeVisible();
-      await look('Shot');
-      for (const tab of ['Rhythm', 'Report', 'Versions']) {
-        await page.getByRole('tab', { name: tab }).click();
-        await look(tab);
-      }
-      await page.getByTestId('peg').nth(2).click();
-      await expect(page.getByTestId('cut-view')).toBeVisible();
-      await look('a cut');
-      for (const button of ['How slots are filled', 'Pattern', 'Other rules']) {
-        await page.getByRole('button', { name: button }).click();
-        await look(button);
-        await page.keyboard.press('Escape');
-      }
-      await page.getByRole('button', { name: 'More for the score' }).click();
-      await page.getByRole('menuitem').first().click();
-      await look('the cut that is there');
-    });
+  test('what lies beside the score, by day and by night: nothing that axe finds', async ({ page }) => {
+    await page.goto(`/projects/${project}/score`);
+    const look = (what: string): Promise<void> => expectFlawless(page, what, [LINES]);
+    await page.getByTestId('shelf-card').nth(3).click();
+    await expect(page.getByTestId('watched-frame')).toBeVisible();
+    await look('Clip');
+    await page.getByTestId('shot').nth(3).click();
+    await expect(page.getByTestId('shot-curve')).toBeVisible();
+    await look('Shot');
+    for (const tab of ['Rhythm', 'Report', 'Versions']) {
+      await page.getByRole('tab', { name: tab }).click();
+      await look(tab);
+    }
+    await page.getByTestId('peg').nth(2).click();
+    await expect(page.getByTestId('cut-view')).toBeVisible();
+    await look('a cut');
+    for (const button of ['How slots are filled', 'Pattern', 'Other rules']) {
+      await page.getByRole('button', { name: button }).click();
+      await look(button);
+      await page.keyboard.press('Escape');
+    }
+    await page.getByRole('button', { name: 'More for the score' }).click();
+    await page.getByRole('menuitem').first().click();
+    await look('the cut that is there');
+  });
 
   test('every action has its key listed, and can be found by name', async ({ page }) => {
     await page.goto(`/projects/${project}/score`);
