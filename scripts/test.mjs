@@ -1,6 +1,6 @@
-// Build beside lint; types beside the bare machine; the tests of the server; browser tests, and behind the last of them the unit tests of
-// the core. Ends with one line over all of them.
-import { spawn, spawnSync } from 'node:child_process';
+// Build beside lint; types and the unit tests of the core beside the bare machine; the tests of the server; then browser tests. Ends with
+// one line over all of them.
+import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { delimiter, join, relative, resolve } from 'node:path';
@@ -19,25 +19,21 @@ const names = [];
 /** What went well only when it was tried again. */
 const unsteady = [];
 
-/** Words before a command that gets only what all others leave of the processor; Linux knows such a rank, elsewhere it is the last. */
-const BEHIND = spawnSync('chrt', ['--idle', '0', 'true']).status === 0 ? ['chrt', '--idle', '0'] : ['nice', '-n', '19'];
-
 /** Seconds since something began, for those who wait. */
 const since = (from) => `${Math.round((Date.now() - from) / 1000)} s`;
 
 /**
  * Runs one of package.json's scripts.
- * @param {{ args?: string[], env?: Record<string, string>, aside?: boolean, behind?: boolean }} how aside: what it says is shown at its
- *   end, so that two can run side by side; behind: it gets only what others leave of the processor
+ * @param {{ args?: string[], env?: Record<string, string>, aside?: boolean }} how aside: what it says is shown at its end, so that two
+ *   can run side by side
  * @returns whether it ended well
  */
 async function script(name, how) {
-  const { args = [], env = {}, aside = false, behind = false } = how;
+  const { args = [], env = {}, aside = false } = how;
   const title = [name, ...args.slice(-1)].join(' ');
   const from = Date.now();
   if (!aside) process.stdout.write(`\n== ${title}\n`);
-  const [program, ...words] = [...(behind ? BEHIND : []), 'npm', 'run', '--silent', name, ...(args.length > 0 ? ['--', ...args] : [])];
-  const child = spawn(program, words, {
+  const child = spawn('npm', ['run', '--silent', name, ...(args.length > 0 ? ['--', ...args] : [])], {
     cwd: root,
     stdio: ['ignore', aside ? 'pipe' : 'inherit', aside ? 'pipe' : 'inherit'],
     env: { ...process.env, ...env },
@@ -107,10 +103,10 @@ const pages = ({ suites = [], specs = [] }, status) => [
 ];
 
 /** The unit tests of one of Jest's projects. */
-function units(project, behind = false) {
+function units(project, workers, aside) {
   const file = join(scratch, `${project}.json`);
-  const args = ['--ci', '--maxWorkers=2', '--json', `--outputFile=${file}`, '--selectProjects', project];
-  return suite('jest', file, { args, aside: true, behind }, (r) => ({
+  const args = ['--ci', `--maxWorkers=${workers}`, '--json', `--outputFile=${file}`, '--selectProjects', project];
+  return suite('jest', file, { args, aside }, (r) => ({
     passed: r.numPassedTests,
     failed: r.numFailedTests + r.numRuntimeErrorTestSuites,
     skipped: r.numPendingTests,
@@ -140,7 +136,12 @@ function missing(program) {
 await script('kernel', { aside: true });
 const lint = check('lint');
 const built = await check('build');
-const types = lint.then(() => check('types:tests'));
+// What needs no program of Debian's runs beside.
+const sources = (async () => {
+  await lint;
+  await check('types:tests');
+  if (built) await units('core', 1, true);
+})();
 // Before any program is installed, so that on a bare machine it is truly bare.
 // The demo that it prepares is what the browser tests find ready.
 process.env.BLUSTER_BARE_DATA = process.env.BLUSTER_E2E_DATA = join(scratch, 'data');
@@ -148,17 +149,15 @@ if (built) {
   await check('bare');
   if (!ensureProgram('ffmpeg')) missing('ffmpeg');
   process.env.PATH += `${delimiter}${BIN}`;
-  await units('server');
+  await units('server', 2, true);
 }
-await types;
+await sources;
 if (built) {
   const chromium = ensureProgram('chromium');
-  if (chromium) await browser('together', chromium);
-  else missing('chromium');
-  // What is measured there waits for the song more than for the processor, and all of it comes first.
-  const core = units('core', true);
-  if (chromium) await browser('alone', chromium);
-  await core;
+  if (chromium) {
+    await browser('together', chromium);
+    await browser('alone', chromium);
+  } else missing('chromium');
 }
 
 for (const name of unsteady) process.stdout.write(`\nONLY AT THE SECOND TRY ${name}`);
