@@ -12,13 +12,22 @@ interface SoundStrip {
   readonly column: number;
 }
 
-const drawn: { readonly columns: SoundColumns; readonly height: number; readonly colour: string; readonly strip: SoundStrip }[] = [];
+/** The strips of a sound in one look, by their first columns; they go when the sound does. */
+interface Drawn {
+  readonly height: number;
+  readonly colour: string;
+  readonly strips: Map<number, SoundStrip>;
+}
+const drawn = new WeakMap<SoundColumns, Drawn>();
 
 /** The strip in which a column of a sound lies; drawn when it is first asked for. @param height pixels of the screen */
 export function soundStrip(columns: SoundColumns, column: number, height: number, colour: string): SoundStrip {
+  let look = drawn.get(columns);
+  if (look?.height !== height || look.colour !== colour) drawn.set(columns, (look = { height, colour, strips: new Map() }));
+  const { strips } = look;
   const first = column - (column % STRIP_COLUMNS);
-  const known = drawn.find((d) => d.strip.column === first && d.columns === columns && d.height === height && d.colour === colour);
-  if (known) return known.strip;
+  const known = strips.get(first);
+  if (known) return known;
   const picture = new OffscreenCanvas(STRIP_COLUMNS, Math.max(1, Math.round(height)));
   const c = picture.getContext('2d')!;
   const [middle, tall] = [height * 0.53, height * 0.3];
@@ -28,7 +37,7 @@ export function soundStrip(columns: SoundColumns, column: number, height: number
     c.fillRect(n - first, top, 1, bottom - top);
   }
   const strip = { picture, column: first };
-  drawn.push({ columns, height, colour, strip });
-  if (drawn.length > MOST) drawn.shift();
+  strips.set(first, strip);
+  if (strips.size > MOST) strips.delete(strips.keys().next().value!);
   return strip;
 }
