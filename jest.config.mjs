@@ -13,7 +13,7 @@ const swc = (decorators, files = '\\.tsx?$') => ({
   ],
 });
 const common = {
-  testEnvironment: 'node',
+  testEnvironment: '<rootDir>/scripts/jest-environment.mjs',
   // The same for packages, which are not transformed: see scripts/jest-transform.mjs.
   sandboxInjectedGlobals: ['Math', 'Object', 'Array', 'Map', 'Set', 'Symbol', 'String', 'Number'],
   setupFiles: ['<rootDir>/scripts/property-seed.mjs'],
@@ -51,8 +51,8 @@ export default {
       // As one file, as it is shipped: each file of tests loads it anew.
       ...packages('dist/bundle', '.js'),
       displayName: 'server',
-      globalSetup: '<rootDir>/scripts/jest-starter.mjs',
-      globalTeardown: '<rootDir>/scripts/jest-starter-end.mjs',
+      globalSetup: '<rootDir>/scripts/jest-begin.mjs',
+      globalTeardown: '<rootDir>/scripts/jest-end.mjs',
       transform: swc(true, '\\.tsx?$|/core/dist/bundle/'),
       testMatch: ['<rootDir>/packages/media/**/*.test.ts', '<rootDir>/apps/{server,cli}/**/*.test.ts'],
     },

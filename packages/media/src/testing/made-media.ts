@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { copyFileSync, existsSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { extname, join } from 'node:path';
 import { programPath } from '../program/programs.ts';
 
 /** A new empty folder for a test. */
@@ -19,11 +20,28 @@ function ffmpegFrom(input: Buffer, ...args: string[]): void {
   execFileSync(programPath('ffmpeg'), ['-v', 'error', '-y', ...args], { input });
 }
 
+/**
+ * Makes a file, or copies the one that was made alike in this run of tests: many want the same songs and clips.
+ * @param words what it is made by, all but its place
+ */
+function once(path: string, words: readonly string[], make: () => void): void {
+  // There is one where scripts/jest-begin.mjs made it.
+  const folder = process.env['BLUSTER_MADE'];
+  if (!folder) return make();
+  const kept = join(folder, createHash('sha256').update(words.join('\0')).digest('hex') + extname(path));
+  if (existsSync(kept)) return copyFileSync(kept, path);
+  make();
+  const part = join(mkdtempSync(join(folder, 'part-')), 'file');
+  copyFileSync(path, part);
+  renameSync(part, kept);
+}
+
 /** A tick every half second, a louder one every two seconds, as a file in any format that ffmpeg writes by its ending. */
 export function tickingSong(folder: string, file: string, seconds = 8, ...codec: string[]): string {
   const path = join(folder, file);
   const tick = `0.8*sin(2*PI*(110+30*lt(mod(t,2),0.5))*t)*exp(-18*mod(t,0.5))+0.3*random(0)*exp(-90*mod(t,0.5))`;
-  ffmpeg('-f', 'lavfi', '-i', `aevalsrc='${tick}':s=44100:d=${seconds}`, ...codec, path);
+  const words = ['-f', 'lavfi', '-i', `aevalsrc='${tick}':s=44100:d=${seconds}`, ...codec];
+  once(path, words, () => ffmpeg(...words, path));
   return path;
 }
 
@@ -38,25 +56,28 @@ export function numberedClip(
 ): string {
   const path = join(folder, file);
   const { frames, fps, size = '320x180', args = [], sound = false } = options;
-  // Drawn small and enlarged: working out every pixel by an expression takes ffmpeg five times as long.
   const small = 16;
-  const pictures = Buffer.alloc(small * small * 1.5 * frames, 128);
-  for (let n = 0; n < frames; n++)
-    for (let y = 0; y < small; y++) {
-      const at = (n * 1.5 * small + y) * small;
-      pictures.fill(16 + 4 * (n % 50), at, at + small / 2);
-      pictures.fill(16 + 4 * Math.floor(n / 50), at + small / 2, at + small);
-    }
   const words = [
     ...['-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', `${small}x${small}`, '-r', fps, '-i', '-'],
     ...(sound ? ['-f', 'lavfi', '-i', `sine=frequency=440:sample_rate=44100`, '-c:a', 'aac', '-shortest'] : []),
     ...['-vf', `scale=${size.replace('x', ':')}:flags=neighbor`],
     ...['-frames:v', String(frames), '-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '4', '-g', '50', '-pix_fmt', 'yuv420p'],
     ...args,
-    path,
   ];
-  ffmpegFrom(pictures, ...words);
+  once(path, words, () => ffmpegFrom(numberedPictures(frames, small), ...words, path));
   return path;
+}
+
+/** Such pictures, small: working out every pixel of large ones by an expression takes ffmpeg five times as long. */
+function numberedPictures(frames: number, side: number): Buffer {
+  const pictures = Buffer.alloc(side * side * 1.5 * frames, 128);
+  for (let n = 0; n < frames; n++)
+    for (let y = 0; y < side; y++) {
+      const at = (n * 1.5 * side + y) * side;
+      pictures.fill(16 + 4 * (n % 50), at, at + side / 2);
+      pictures.fill(16 + 4 * Math.floor(n / 50), at + side / 2, at + side);
+    }
+  return pictures;
 }
 
 /** The number that the halves of a frame say, by their luma. */
