@@ -105,7 +105,10 @@ export async function filmOfBeginning(request: APIRequestContext, project: strin
   const stretch = { from: 0, to: seconds };
   const { id } = (await (await request.post(`/api/projects/${project}/exports`, { data: { stretch } })).json()) as { id: string };
   await expect
-    .poll(async () => ((await (await request.get(`/api/jobs/${id}`)).json()) as { state: string }).state, { timeout: 180_000 })
+    .poll(async () => ((await (await request.get(`/api/jobs/${id}`)).json()) as { state: string }).state, {
+      timeout: 180_000,
+      intervals: [200],
+    })
     .toBe('done');
   const film = join(folder, `${id}.mp4`);
   writeFileSync(film, await (await request.get(`/api/exports/${id}/film`)).body());

@@ -175,14 +175,15 @@ describe('a film, frame by frame', () => {
       const source = join(media, `colour-${name}.mp4`);
       const lavfi = `color=c=0xbe7828:s=320x180:r=30,format=rgb24,${filter}`;
       ffmpeg('-f', 'lavfi', '-i', lavfi, '-frames:v', '40', '-c:v', 'libx264', '-crf', '4', ...tags, source);
-      let m = carryOut(emptyMontage(), { do: 'setSong', assetId: 'song', name: 'song', length: 1 });
+      let m = carryOut(emptyMontage(), { do: 'setShape', shape: montage.shape });
+      m = carryOut(m, { do: 'setSong', assetId: 'song', name: 'song', length: 1 });
       m = carryOut(m, { do: 'addFootage', items: [await clip(source, name)] });
       m = carryOut(m, { do: 'fill', options: FILL_DEFAULTS });
       const { video } = await probe(source, name);
       const out = join(media, `colour-${name}-film.mp4`);
       await renderFilm(m, { picturePath: () => source, video: () => video, soundPath: () => wav }, out);
       const rgb = ffmpeg('-i', out, '-vf', 'scale=in_color_matrix=bt709,format=rgb24', '-frames:v', '1', '-f', 'rawvideo', '-');
-      const middle = 3 * (90 * 1280 + 640);
+      const middle = 3 * (90 * 320 + 160);
       for (const [c, value] of wanted.entries()) expect(Math.abs(rgb[middle + c]! - value)).toBeLessThanOrEqual(4);
     }
   });

@@ -21,7 +21,7 @@ let short: string;
 beforeAll(async () => {
   server = await RunningServer.start(scratchFolder());
   long = join(media, 'long.mp4');
-  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=854x480:r=30', '-frames:v', '300', '-c:v', 'libx264', '-preset', 'ultrafast', long);
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=30', '-frames:v', '240', '-c:v', 'libx264', '-preset', 'ultrafast', long);
   short = join(media, 'short.mp4');
   ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=480x270:r=30', '-frames:v', '90', '-c:v', 'libx264', '-preset', 'ultrafast', short);
 });
