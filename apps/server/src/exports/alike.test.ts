@@ -62,18 +62,6 @@ describe('the preview and the film draw alike', () => {
     await clip('kite', 'mandelbrot=s=320x180:r=30,gblur=sigma=1.6,eq=saturation=0.7');
   });
 
-  /** Two seconds with one cut in their middle. */
-  function brief(size: { width: number; height: number }): Montage {
-    let m: Montage = { ...emptyMontage(), shape: { ...size, rate: { num: 30, den: 1 } } };
-    m = carryOut(m, { do: 'setSong', assetId: 'song', name: 'song', length: 2 });
-    m = carryOut(m, { do: 'takeBeatTimes', times: [0, 0.5, 1, 1.5], metre: 2 });
-    m = carryOut(m, { do: 'addFootage', items });
-    m = carryOut(m, { do: 'addTable', name: 'dusk', colours: tableText(readCube(DUSK).cube) });
-    m = carryOut(m, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
-    for (const [i, { assetId }] of items.entries()) m = carryOut(m, { do: 'hangShot', startPeg: scoreOf(m).slots[i]!.start.id, assetId });
-    return m;
-  }
-
   /** A table that swaps a little of red and blue and bends green. */
   const DUSK = ['LUT_3D_SIZE 3']
     .concat(
@@ -82,6 +70,19 @@ describe('the preview and the film draw alike', () => {
       ),
     )
     .join('\n');
+  const dusk = tableText(readCube(DUSK).cube);
+
+  /** Two seconds with one cut in their middle. */
+  function brief(size: { width: number; height: number }): Montage {
+    let m: Montage = { ...emptyMontage(), shape: { ...size, rate: { num: 30, den: 1 } } };
+    m = carryOut(m, { do: 'setSong', assetId: 'song', name: 'song', length: 2 });
+    m = carryOut(m, { do: 'takeBeatTimes', times: [0, 0.5, 1, 1.5], metre: 2 });
+    m = carryOut(m, { do: 'addFootage', items });
+    m = carryOut(m, { do: 'addTable', name: 'dusk', colours: dusk });
+    m = carryOut(m, { do: 'hangByRule', rule: { kind: 'pulse', unit: 'bar', every: 1 } });
+    for (const [i, { assetId }] of items.entries()) m = carryOut(m, { do: 'hangShot', startPeg: scoreOf(m).slots[i]!.start.id, assetId });
+    return m;
+  }
 
   type Dressed = readonly [name: string, commands: (m: Montage) => readonly Command[], frames: readonly number[]];
   const shot = (m: Montage, n: number): string => scoreOf(m).slots[n]!.placed!.shot.id;
