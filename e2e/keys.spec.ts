@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { FILL_DEFAULTS, type Montage } from '@bluster/core';
-import { made, openView, preparedProject, savedMontage } from './stage.ts';
+import { goToView, made, openView, preparedProject, savedMontage } from './stage.ts';
 
 /** Every single key, alone and with Shift; those that leave the view or open a dialog are pressed elsewhere. */
 const KEYS = [
@@ -21,13 +21,6 @@ const KEYS = [
     'Space',
   ],
 ];
-
-const goTo = async (page: Page, view: string): Promise<void> => {
-  const link = page.getByRole('link', { name: new RegExp(`^${view}`, 'i') });
-  await link.click();
-  // The address changes before the view does: until its code has come, what is seen is the view before, and keys are for that.
-  await expect(link).toHaveAttribute('aria-current', 'page');
-};
 
 /** What each view is about. */
 const PARTS: Record<string, (m: Montage) => unknown> = {
@@ -62,23 +55,23 @@ test('no key in any view touches what is chosen in another', async ({ page }) =>
   const chooseEverywhere = async (): Promise<void> => {
     await openView(page, id, 'footage');
     await page.getByRole('button', { name: /^keyed-b\.mp4, number/ }).click();
-    await goTo(page, 'score');
+    await goToView(page, 'score');
     await page
       .getByTestId('empty-slot')
       .or(page.getByRole('button', { name: /^Slot 2:/ }))
       .first()
       .click();
-    await goTo(page, 'finish');
+    await goToView(page, 'finish');
     await page.getByRole('tab', { name: 'Titles' }).click();
     await page.getByRole('button', { name: /KITES/ }).first().click();
-    await goTo(page, 'song');
+    await goToView(page, 'song');
     const loupe = (await page.getByTestId('loupe').boundingBox())!;
     await page.mouse.click(loupe.x + loupe.width / 2, loupe.y + loupe.height / 2);
   };
   for (const view of ['footage', 'export', 'song', 'score', 'finish'])
     await test.step(view, async () => {
       await chooseEverywhere();
-      await goTo(page, view);
+      await goToView(page, view);
       const before = await savedMontage(page);
       for (const key of KEYS) {
         await leaveFieldsAndDialogs(page);
@@ -114,15 +107,15 @@ test('Delete in Song takes the chosen mark, in Score the chosen shot, in Footage
   await openView(page, id, 'score');
   await page.getByRole('button', { name: /^Slot 2:/ }).click();
   for (const view of ['song', 'footage', 'export']) {
-    await goTo(page, view);
+    await goToView(page, view);
     if (view === 'footage') continue;
     await page.keyboard.press('Delete');
     expect((await savedMontage(page)).shots, view).toEqual(montage.shots);
   }
-  await goTo(page, 'score');
+  await goToView(page, 'score');
   await page.keyboard.press('Delete');
   expect((await savedMontage(page)).shots).toHaveLength(montage.shots.length - 1);
-  await goTo(page, 'footage');
+  await goToView(page, 'footage');
   await page.getByRole('button', { name: /^gone-b\.mp4, number/ }).click();
   await page.keyboard.press('Delete');
   await page.getByRole('dialog').getByRole('button', { name: 'Remove' }).click();

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { FILL_DEFAULTS, carryOut, scoreOf, type Montage } from '@bluster/core';
 import { ffmpeg, scratchFolder } from '@bluster/media/testing/made-media';
-import { filmOfBeginning, made, openView, preparedProject, whenSaved } from './stage.ts';
+import { filmOfBeginning, goToView, made, openView, preparedProject, whenSaved } from './stage.ts';
 
 const folder = scratchFolder();
 /** Every shape that a montage is made in; small, so that its films are quick to make. */
@@ -227,7 +227,8 @@ test('nothing is out of reach in small windows, upright or wide', async ({ page 
     ]) {
       await page.setViewportSize(size);
       for (const view of ['song', 'footage', 'score', 'finish', 'export']) {
-        await openView(page, id, view);
+        if (view === 'song') await openView(page, id, view);
+        else await goToView(page, view);
         expect(await outOfReach(page), `${view} at ${size.width}x${size.height}`).toEqual([]);
         if (size.width >= 1024) expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);
       }

@@ -141,11 +141,25 @@ export async function savedMontage(page: Page): Promise<Montage> {
   return ((await response.json()) as { document: Montage }).document;
 }
 
+/** Waits until what a view shows is there: all is saved, and the song can be played where the view plays it. */
+async function whenReady(page: Page, view: string): Promise<void> {
+  await whenSaved(page);
+  if (['song', 'score', 'finish'].includes(view)) await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
+}
+
 /** Opens one of a project's views and waits until its song can be played. */
 export async function openView(page: Page, project: string, view: string): Promise<void> {
   await page.goto(`/projects/${project}/${view}`);
-  await whenSaved(page);
-  if (['song', 'score', 'finish'].includes(view)) await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
+  await whenReady(page, view);
+}
+
+/** Goes over to another view of the project that is open, as a person does, and waits until its song can be played. */
+export async function goToView(page: Page, view: string): Promise<void> {
+  const link = page.getByRole('link', { name: new RegExp(`^${view}`, 'i') });
+  await link.click();
+  // The address changes before the view does: until its code has come, what is seen is the view before, and keys are for that.
+  await expect(link).toHaveAttribute('aria-current', 'page');
+  await whenReady(page, view);
 }
 
 /** Presses a key with its modifiers many times without waiting for the page to be painted in between, as a key that is held down. */
