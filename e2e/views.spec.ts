@@ -1,6 +1,6 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import { axeFindings } from './accessibility.ts';
-import { whenSaved } from './stage.ts';
+import { goToView, openView, whenSaved } from './stage.ts';
 
 /** The lines of a view, which are looked at whole once for each view. */
 const LINES = '[role="region"][tabindex="0"]';
@@ -139,6 +139,41 @@ test.describe('the demo, view by view', () => {
       await expect(line(15)).toHaveCount(0);
       expect(await from(13)).toBeCloseTo(before, 0);
     });
+
+  test('the line with the playhead is in sight wherever it goes, and stays where it is while the lines are worked on', async ({ page }) => {
+    await openView(page, project, 'song');
+    const lines = page.getByRole('region', { name: 'Lines of the song' });
+    const line = (bar: number): Locator => lines.getByText(`bar ${bar}`, { exact: true });
+    const scrolled = (): Promise<number> => lines.evaluate((e) => Math.round(e.scrollTop));
+    await expect(line(1)).toBeInViewport();
+    await page.keyboard.press('End');
+    await expect(line(29)).toBeInViewport();
+    await expect(line(1)).not.toBeInViewport();
+    await page.keyboard.press('Home');
+    await expect(line(1)).toBeInViewport();
+    // Looked at elsewhere, it is gone back to when the playhead moves, and only then.
+    await lines.evaluate((e) => e.scrollTo(0, e.scrollHeight));
+    await expect(line(1)).not.toBeInViewport();
+    const low = await scrolled();
+    await page.keyboard.press('c');
+    await page.keyboard.press('c');
+    expect(await scrolled()).toBe(low);
+    await page.keyboard.press('Shift+ArrowRight');
+    await expect(line(1)).toBeInViewport();
+    // A line of which little is seen does not move away under the mouse.
+    await lines.evaluate((e) => e.scrollTo(0, 100));
+    const top = (await lines.boundingBox())!;
+    await page.mouse.click(top.x + 400, top.y + 12);
+    await expect(page.getByTestId('time')).not.toHaveText('0:00.000');
+    expect(await scrolled()).toBe(100);
+    // Another view begins where the playhead is.
+    await page.keyboard.press('End');
+    await expect(line(29)).toBeInViewport();
+    const late = (await line(25).boundingBox())!;
+    await page.mouse.click(late.x + 100, late.y + 60);
+    await goToView(page, 'score');
+    await expect(page.getByTestId('score').getByText('bar 25', { exact: true })).toBeInViewport();
+  });
 
   test('a score that was written with other bars a line and back looks as it did', async ({ page }) => {
     await page.goto(`/projects/${project}/score`);

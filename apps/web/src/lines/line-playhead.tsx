@@ -1,5 +1,6 @@
 import { useRef } from 'react';
 import type { Line } from '@bluster/core';
+import { player } from '../playback/player.ts';
 import { usePlayhead } from '../playback/use-player.ts';
 import { lineX } from './line-x.ts';
 
@@ -9,7 +10,9 @@ export function LinePlayhead({ line, width, height }: { line: Line; width: numbe
   usePlayhead((time) => {
     const element = ref.current;
     if (!element) return;
-    const here = time >= line.from - 1e-6 && time < line.to;
+    // At the very end it stands behind the last line's last moment.
+    const end = Math.max(line.from, player.state.length - 1e-6);
+    const here = time >= line.from - 1e-6 && (time < line.to || (time >= end && line.to >= end));
     element.style.display = here ? 'block' : 'none';
     if (here) element.style.transform = `translateX(${lineX(line, time, width)}px)`;
   });

@@ -5,6 +5,7 @@ import { useSize } from '../interface/use-size.ts';
 import { usePlayhead } from '../playback/use-player.ts';
 import { player } from '../playback/player.ts';
 import { useTurn } from './turns.ts';
+import { useTouched } from './use-touched.ts';
 
 interface RowsProps {
   readonly lines: readonly Line[];
@@ -26,13 +27,14 @@ interface ScrollerProps extends RowsProps {
 }
 
 /**
- * The lines of a song one below the other. While it plays, the line that is heard stays in sight; lines with other bars
- * start where was looked at before.
+ * The lines of a song one below the other. The line with the playhead stays in sight while it plays and wherever the playhead goes, and is
+ * in sight at first; lines with other bars start where was looked at before.
  */
 export function LineScroller({ barsALine, label, className = '', testId, head, ...rows }: ScrollerProps): React.JSX.Element {
   const [hold, { width }] = useSize<HTMLDivElement>();
   const scroller = useRef<HTMLDivElement>(null);
   const lookedAt = useRef<LookedAt>(null);
+  const touched = useTouched(scroller);
   return (
     <div
       ref={scroller}
@@ -44,7 +46,14 @@ export function LineScroller({ barsALine, label, className = '', testId, head, .
     >
       {head}
       <div ref={hold} className="relative">
-        <Rows key={barsALine} {...rows} width={Math.max(0, width - rows.left - rows.right)} scroller={scroller} lookedAt={lookedAt} />
+        <Rows
+          key={barsALine}
+          {...rows}
+          width={Math.max(0, width - rows.left - rows.right)}
+          scroller={scroller}
+          lookedAt={lookedAt}
+          touched={touched}
+        />
       </div>
     </div>
   );
@@ -54,10 +63,11 @@ interface MeasuredProps extends RowsProps {
   readonly width: number;
   readonly scroller: React.RefObject<HTMLDivElement | null>;
   readonly lookedAt: React.RefObject<LookedAt | null>;
+  readonly touched: React.RefObject<boolean>;
 }
 
 /** Only the lines in sight are on the page. Made anew for other bars, so that it starts scrolled to where it should. */
-function Rows({ lines, lineHeight, left, width, scroller, lookedAt, children }: MeasuredProps): React.JSX.Element {
+function Rows({ lines, lineHeight, left, width, scroller, lookedAt, touched, children }: MeasuredProps): React.JSX.Element {
   const [start] = useState(() => offsetFor(lookedAt.current, lines, lineHeight, player.time()));
   const rows = useVirtualizer({
     count: lines.length,
@@ -71,11 +81,33 @@ function Rows({ lines, lineHeight, left, width, scroller, lookedAt, children }: 
   useEffect(() => {
     lookedAt.current = { lines, offset, height };
   }, [lookedAt, lines, offset, height]);
-  const heard = useRef(-1);
+  const lineAt = (time: number): number => lines.findLastIndex((l) => time >= l.from);
+  /** How far the middle of a line lies below the top of what is in sight, pixels. */
+  const depthOf = (index: number): number => (index + 0.5) * lineHeight - scroller.current!.scrollTop;
+  const show = (index: number): void => {
+    const depth = depthOf(index);
+    if (depth < 0 || depth > scroller.current!.clientHeight) rows.scrollToIndex(index, { align: 'auto' });
+  };
+  // The playhead stays in sight where there comes to be less room. Where nothing was looked at yet, it counts as seen.
+  const room = useRef(lookedAt.current ? 0 : Infinity);
+  useEffect(() => {
+    const before = room.current;
+    if (height === 0 || height === before) return;
+    room.current = height;
+    const index = lineAt(player.time());
+    const depth = depthOf(index);
+    if (depth >= 0 && depth <= before) show(index);
+  });
+  const at = useRef({ index: -1, time: player.time() });
   usePlayhead((time) => {
-    const index = lines.findIndex((l) => time >= l.from && time < l.to);
-    if (index !== heard.current && player.state.playing && index >= 0) rows.scrollToIndex(index, { align: 'auto' });
-    heard.current = index;
+    const before = at.current;
+    const index = lineAt(time);
+    at.current = { index, time };
+    if (index < 0 || time === before.time) return;
+    if (player.state.playing) {
+      if (index !== before.index) rows.scrollToIndex(index, { align: 'auto' });
+      // What is touched is in sight, and does not move away under the hand.
+    } else if (!touched.current) show(index);
   });
   return (
     <div style={{ height: rows.getTotalSize() }}>
