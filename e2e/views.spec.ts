@@ -239,6 +239,10 @@ test.describe('the demo, view by view', () => {
     await expect(page.getByRole('alert')).toHaveText(
       'The song could not be loaded: Its sound was cut off on the way. Reload the page to try again.',
     );
+    // It stays in sight when the lines are scrolled.
+    await page.keyboard.press('End');
+    await expect(page.getByText('bar 25', { exact: true })).toBeInViewport();
+    await expect(page.getByRole('alert')).toBeInViewport();
     await page.unroute(isSong);
     await page.reload();
     await expect(page.getByTestId('shot').first()).toBeVisible();

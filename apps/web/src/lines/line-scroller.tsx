@@ -22,7 +22,7 @@ interface ScrollerProps extends RowsProps {
   readonly label: string;
   readonly className?: string;
   readonly testId?: string;
-  /** what stands above the first line */
+  /** what stands above the lines, in sight wherever they are scrolled to */
   readonly head?: React.ReactNode;
 }
 
@@ -36,26 +36,28 @@ export function LineScroller({ barsALine, label, className = '', testId, head, .
   const lookedAt = useRef<LookedAt>(null);
   const touched = useTouched(scroller);
   return (
-    <div
-      ref={scroller}
-      className={`min-h-0 flex-1 overflow-y-auto ${className}`}
-      data-testid={testId}
-      role="region"
-      aria-label={label}
-      tabIndex={0}
-    >
+    <>
       {head}
-      <div ref={hold} className="relative">
-        <Rows
-          key={barsALine}
-          {...rows}
-          width={Math.max(0, width - rows.left - rows.right)}
-          scroller={scroller}
-          lookedAt={lookedAt}
-          touched={touched}
-        />
+      <div
+        ref={scroller}
+        className={`min-h-0 flex-1 overflow-y-auto ${className}`}
+        data-testid={testId}
+        role="region"
+        aria-label={label}
+        tabIndex={0}
+      >
+        <div ref={hold} className="relative">
+          <Rows
+            key={barsALine}
+            {...rows}
+            width={Math.max(0, width - rows.left - rows.right)}
+            scroller={scroller}
+            lookedAt={lookedAt}
+            touched={touched}
+          />
+        </div>
       </div>
-    </div>
+    </>
   );
 }
 

@@ -6,6 +6,7 @@ import { HOSTILE_INPUT, MediaProgramError, PROGRESS_ARGS, run, type RunOptions }
 
 /** Proxies fit the screen of the preview. */
 const PROXY_BOX = { width: 960, height: 960 };
+
 /**
  * Makes a clip's proxy: H.264 with a keyframe every half second and no B-frames, so that any frame is near, at the clip's
  * own rate counted from its first frame.
