@@ -1,7 +1,7 @@
 // Build beside lint; types and the unit tests of the core beside the bare machine; the tests of the server; then browser tests. Ends with
 // one line over all of them.
 import { spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { delimiter, join, relative, resolve } from 'node:path';
 import { stripVTControlCharacters } from 'node:util';
@@ -11,6 +11,10 @@ const root = resolve(import.meta.dirname, '..');
 /** So many lines of what a failed test said are said again at the end. */
 const WORDS = 12;
 const scratch = mkdtempSync(join(tmpdir(), 'bluster-suite-'));
+// What tests make is put away with it, so that a computer that tests often does not fill up.
+process.env.TMPDIR = scratch;
+process.once('exit', () => rmSync(scratch, { recursive: true, force: true, maxRetries: 3 }));
+for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => process.exit(1));
 let passed = 0;
 let failed = 0;
 let skipped = 0;

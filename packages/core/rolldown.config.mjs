@@ -14,6 +14,17 @@ const modulesIn = (folder) =>
     .filter((name) => name.endsWith('.js'))
     .map((name) => `${folder}/${name.slice(0, -'.js'.length)}`);
 
+/** What is needed to look at a clip, to hear one, and to put the frames of a film together: threads of their own begin with it again and again. */
+const THREADS = new RegExp(
+  `dist/(${[
+    'music/(signal|compiled|half-rate)',
+    'formats/wav',
+    'footage/(film-look|small-frame|block-motion|picture-changes|hits|clip-summary|transients)',
+    'picture/(optics|colour-change)',
+    'finish/(faces/faces|looks/look-parts)',
+  ].join('|')})(\\.wasm)?\\.js$`,
+);
+
 const open = Object.values(exports).flatMap(({ default: path }) => {
   const name = path.slice('./dist/'.length, -'.js'.length);
   return name.endsWith('/*') ? modulesIn(name.slice(0, -'/*'.length)) : [name];
@@ -30,6 +41,7 @@ export default defineConfig({
     codeSplitting: {
       groups: [
         { name: 'ground', test: /dist\/(refusal|time|lists)\// },
+        { name: 'threads', test: THREADS },
         { name: 'all', test: /./ },
       ],
     },

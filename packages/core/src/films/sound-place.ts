@@ -9,6 +9,8 @@ function transformOf(size: number): Fft {
   return made;
 }
 
+const energyOf = (samples: Float32Array): number => samples.reduce((sum, sample) => sum + sample * sample, 0);
+
 /** How two sounds lie to each other. */
 export interface SoundPlace {
   /** how much later the first is, seconds */
@@ -29,23 +31,21 @@ export interface SoundPlace {
 export function soundPlace(heard: Float32Array, meant: Float32Array, rate: number, most: number): SoundPlace | null {
   const size = 2 ** Math.ceil(Math.log2(heard.length + meant.length));
   const fft = transformOf(size);
-  const of = (samples: Float32Array): { re: Float64Array; im: Float64Array; energy: number } => {
-    const [re, im] = [new Float64Array(size), new Float64Array(size)];
-    let energy = 0;
-    samples.forEach((sample, i) => {
-      re[i] = sample;
-      energy += sample * sample;
-    });
-    fft.transform(re, im);
-    return { re, im, energy };
-  };
-  const [a, b] = [of(heard), of(meant)];
-  if (a.energy < 1e-9 * heard.length || b.energy < 1e-9 * meant.length) return null;
+  const energies = [energyOf(heard), energyOf(meant)] as const;
+  if (energies[0] < 1e-9 * heard.length || energies[1] < 1e-9 * meant.length) return null;
+  // Both are real: one transform is enough for the two, which are its even and its odd half.
+  const [both, bothIm] = [new Float64Array(size), new Float64Array(size)];
+  both.set(heard);
+  bothIm.set(meant);
+  fft.transform(both, bothIm);
   const [re, im] = [new Float64Array(size), new Float64Array(size)];
   for (let k = 0; k < size; k++) {
-    re[k] = a.re[k]! * b.re[k]! + a.im[k]! * b.im[k]!;
+    const back = (size - k) % size;
+    const [aRe, aIm] = [both[k]! + both[back]!, bothIm[k]! - bothIm[back]!];
+    const [bRe, bIm] = [bothIm[k]! + bothIm[back]!, both[back]! - both[k]!];
+    re[k] = (aRe * bRe + aIm * bIm) / 4;
     // Turned the other way round, the same transform leads back.
-    im[k] = -(a.im[k]! * b.re[k]! - a.re[k]! * b.im[k]!);
+    im[k] = -(aIm * bRe - aRe * bIm) / 4;
   }
   fft.transform(re, im);
   const at = (lag: number): number => re[(lag + size) % size]! / size;
@@ -55,5 +55,5 @@ export function soundPlace(heard: Float32Array, meant: Float32Array, rate: numbe
   const [before, top, after] = [at(best - 1), at(best), at(best + 1)];
   const bend = before - 2 * top + after;
   const part = bend < 0 ? (0.5 * (before - after)) / bend : 0;
-  return { late: (best + part) / rate, likeness: top / Math.sqrt(a.energy * b.energy) };
+  return { late: (best + part) / rate, likeness: top / Math.sqrt(energies[0] * energies[1]) };
 }

@@ -47,7 +47,7 @@ async function film(): Promise<FilmSummary> {
       onFrame: (done, total) => tellPart((READ_BACK_FROM * done) / total),
     },
   );
-  const { asked, prints, loudness } = made;
+  const { asked, prints, times, loudness } = made;
   const whole = syncReport(asked.montage);
   const { width, height, rate } = asked.montage.shape;
   const shown = whole.cuts.filter((cut) => cut.frame > asked.from && cut.frame < asked.to);
@@ -57,6 +57,7 @@ async function film(): Promise<FilmSummary> {
     : await proveFilm(order.film, {
         asked,
         prints,
+        times,
         soundPath,
         signal,
         onFrame: (done, total) => tellPart(READ_BACK_FROM + ((1 - READ_BACK_FROM) * done) / total),

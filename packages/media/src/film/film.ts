@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import { rm, writeFile } from 'node:fs/promises';
 import { askedFilm, frameTime, mixPlan, USUAL_WISH, type AskedFilm, type FilmWish, type Loudness, type Montage } from '@bluster/core';
-import { CancelledError, HOSTILE_INPUT, MediaProgramError, run, start } from '../program/run.ts';
+import { CancelledError, MediaProgramError, start } from '../program/run.ts';
 import { failureOf } from '../program/media-program-error.ts';
 import { makeWhole } from '../program/whole-file.ts';
 import { ahead } from './ahead.ts';
@@ -11,6 +11,7 @@ import { tagsText, type FilmTags } from './film-tags.ts';
 import { FramePrints } from './frame-print.ts';
 import { renderMix, type SoundPath } from './mix.ts';
 import { SharedFrames } from './shared-frames.ts';
+import { shownTimes } from './shown-times.ts';
 
 /** Where a film's material lies. */
 export interface FilmSources extends PictureSources {
@@ -36,6 +37,8 @@ export interface MadeFilm {
   readonly loudness: Loudness | null;
   /** of each frame as it was to be, PRINT_BYTES each; none of sound alone */
   readonly prints: Uint8Array;
+  /** when its frames are shown, seconds, as its file says; none of sound alone */
+  readonly times: readonly number[];
 }
 
 /** Frames that are made while the encoder is busy with those before them: as long as they last, the next decoder may take to begin. */
@@ -53,23 +56,15 @@ export function renderFilm(montage: Montage, sources: FilmSources, to: string, o
   const pictures = asked.preset.holds !== 'sound';
   return makeWhole(to, async (unfinished) => {
     const made = await writeFilm(asked, sources, unfinished, options);
-    if (!pictures) return made;
-    const written = await countPackets(unfinished, options.signal);
+    if (!pictures) return { ...made, times: [] };
+    const times = await shownTimes(unfinished, { signal: options.signal });
     const frames = asked.to - asked.from;
-    if (written !== frames) throw new MediaProgramError(`the film came out with ${written} frames in place of ${frames}`);
-    return made;
+    if (times.length !== frames) throw new MediaProgramError(`the film came out with ${times.length} frames in place of ${frames}`);
+    return { ...made, times };
   });
 }
 
-/** How many pictures lie in a film, counted one by one. */
-async function countPackets(path: string, signal?: AbortSignal): Promise<number> {
-  const wanted = ['-count_packets', '-select_streams', 'v:0', '-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0'];
-  const said = (await run('ffprobe', ['-v', 'error', ...HOSTILE_INPUT, ...wanted, path], { signal })).toString();
-  // One with chapters is said a second time, with a comma behind it.
-  return Number.parseInt(said, 10);
-}
-
-async function writeFilm(asked: AskedFilm, sources: FilmSources, to: string, options: FilmOptions): Promise<MadeFilm> {
+async function writeFilm(asked: AskedFilm, sources: FilmSources, to: string, options: FilmOptions): Promise<Omit<MadeFilm, 'times'>> {
   const { signal } = options;
   const { montage, preset } = asked;
   const { rate } = montage.shape;

@@ -17,19 +17,22 @@ import {
 import { HOSTILE_INPUT, run } from '../program/run.ts';
 import { WavFile } from '../sound/sound.ts';
 import type { SoundPath } from './mix.ts';
+import { shownTimes } from './shown-times.ts';
 
 /** What a finished film is held against. */
 export interface ProofOrder {
   readonly asked: AskedFilm;
   /** of each frame as it was to be */
   readonly prints: Uint8Array;
+  /** when its frames are shown, where that was read from it already; see shownTimes */
+  readonly times?: readonly number[];
   readonly soundPath: SoundPath;
   readonly signal?: AbortSignal | undefined;
   /** told how many frames were read back */
   readonly onFrame?: (done: number, total: number) => void;
 }
 
-/** The sound is looked at in so many places, for so long each, so far to both sides; seconds. */
+/** The sound is looked at in so many places, fewer where they would overlap, for so long each, so far to both sides; seconds. */
 const PLACES = 10;
 const LISTENED_S = 0.5;
 const SOUND_REACH_S = 0.25;
@@ -37,18 +40,6 @@ const SOUND_REACH_S = 0.25;
 const LEAST_LIKENESS = 0.3;
 /** Reading back takes no longer than this a frame, ms; else something hangs. */
 const LONGEST_FRAME_MS = 1000;
-
-/** When the frames of a film are shown, seconds, as its file says. */
-async function shownTimes(film: string, signal: AbortSignal | undefined, timeLimit: number): Promise<number[]> {
-  const wanted = ['-select_streams', 'v:0', '-show_entries', 'packet=pts_time', '-of', 'csv=p=0'];
-  const options = { signal, timeLimit, outputLimit: 64 << 20 };
-  const said = (await run('ffprobe', ['-v', 'error', ...HOSTILE_INPUT, ...wanted, film], options)).toString();
-  return said
-    .split('\n')
-    .map(Number.parseFloat)
-    .filter(Number.isFinite)
-    .sort((a, b) => a - b);
-}
 
 /** The prints of a film's frames as they are decoded, one after the other, whatever their times. */
 async function readPrints(film: string, expected: number, { signal, onFrame }: ProofOrder, timeLimit: number): Promise<Uint8Array> {
@@ -83,8 +74,9 @@ function placesOf({ montage, from, to }: AskedFilm): Place[] {
   if (!song) return [];
   const [start, end] = [frameTime(from, shape.rate), frameTime(to, shape.rate)];
   const pieces = playedPieces(song.pieces);
-  const places = Array.from({ length: PLACES }, (_, i): Place[] => {
-    const wanted = start + ((i + 0.5) / PLACES) * (end - start);
+  const count = Math.max(1, Math.min(PLACES, Math.floor((end - start) / LISTENED_S)));
+  const places = Array.from({ length: count }, (_, i): Place[] => {
+    const wanted = start + ((i + 0.5) / count) * (end - start);
     const piece = pieces.find((p) => wanted >= p.at && wanted < p.at + p.length);
     if (!piece) return [];
     const [first, last] = [Math.max(start, piece.at + piece.fadeIn), Math.min(end, piece.at + piece.length - piece.fadeOut) - LISTENED_S];
@@ -166,7 +158,7 @@ export async function proveFilm(film: string, order: ProofOrder): Promise<Proof>
   const { rate } = montage.shape;
   const planned = to - from;
   const timeLimit = 60_000 + planned * LONGEST_FRAME_MS;
-  const times = preset.holds === 'sound' ? [] : await shownTimes(film, order.signal, timeLimit);
+  const times = preset.holds === 'sound' ? [] : (order.times ?? (await shownTimes(film, { signal: order.signal, timeLimit })));
   const begins = times[0] ?? 0;
   const heard = preset.sound.length > 0 ? proveSound(film, begins, order, timeLimit) : Promise.resolve([]);
   const seen = preset.holds === 'sound' ? Promise.resolve(new Uint8Array()) : readPrints(film, planned, order, timeLimit);

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { GlobalFonts } from '@napi-rs/canvas';
-import { FACES, ships, USUAL_FACE } from '@bluster/core';
+import { FACES, ships, USUAL_FACE } from '@bluster/core/finish/faces/faces';
 import type { TitleItem } from '@bluster/core/finish/titles';
 import { faceFamilies } from '@bluster/painter';
 
