@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { FILL_DEFAULTS, gapsOf, scoreOf } from '@bluster/core';
+import { FILL_DEFAULTS, gapsOf, scoreOf, type Montage } from '@bluster/core';
 import { dropFiles, made, openView, preparedProject, savedMontage, whenSaved } from './stage.ts';
 
 const CLIPS = ['one', 'two', 'three', 'four'].map((name, i) => made.clip(`cut-${name}`, { frames: 150 + i, fps: '30' }));
@@ -77,6 +77,16 @@ test('each half-done view says what comes next, and its button does it; it ends 
   const filled = await savedMontage(page);
   expect(scoreOf(filled).slots.every((s) => s.placed)).toBe(true);
   // Faster than the clips last at half speed, nothing runs short; by hand it can.
+  await page.keyboard.press('Control+z');
+  await expect(guide).toContainText('15 of 15 slots are empty.');
+  // It fills as it is set, like the button beside the lines.
+  await page.getByRole('button', { name: 'How slots are filled' }).click();
+  await page.getByRole('radio', { name: 'up to its out' }).click();
+  await page.keyboard.press('Escape');
+  await guide.getByRole('button', { name: 'Fill them' }).click();
+  await expect(guide).toBeHidden();
+  const ins = ({ shots }: Montage): number[] => shots.map(({ sourceIn }) => sourceIn);
+  expect(ins(await savedMontage(page))).not.toEqual(ins(filled));
   await page.keyboard.press('Control+z');
   await expect(guide).toContainText('15 of 15 slots are empty.');
   await guide.getByRole('button', { name: 'Do not say what comes next' }).click();

@@ -24,6 +24,10 @@ export function defineBeats(command: Command): void {
           );
       }
       const detection = await findBeats(song);
+      // Who reads only the first lines has all that was wanted.
+      process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+        if (error.code !== 'EPIPE') throw error;
+      });
       process.stdout.write(await printDetection(detection, json ? 'json' : format, wanted));
       if (detection.verdict) process.stderr.write(`bluster: ${detection.verdict}\n`);
     });

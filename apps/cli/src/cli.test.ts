@@ -35,6 +35,12 @@ describe('beats', () => {
     expect(times.length).toBeGreaterThanOrEqual(38);
     for (const time of times) expect(Math.abs(time - Math.round(time * 2) / 2)).toBeLessThan(0.01);
   });
+  test('who closes its output early is no fault', () => {
+    const { NODE_OPTIONS: _, ...env } = process.env;
+    const words = ['node', join(import.meta.dirname, '../dist/main.js'), 'beats', song].map((word) => `'${word}'`).join(' ');
+    const { stdout, stderr } = spawnSync('bash', ['-c', `{ ${words}; echo $? >&2; } | true`], { env, encoding: 'utf8' });
+    expect({ stdout, stderr }).toEqual({ stdout: '', stderr: '0\n' });
+  });
   test('bars are some of the beats', () => {
     const beats = bluster('beats', song).out.trimEnd().split('\n');
     const bars = bluster('beats', song, '--bars').out.trimEnd().split('\n');

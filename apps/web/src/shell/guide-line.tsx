@@ -1,7 +1,8 @@
 import { ArrowRight, X } from 'lucide-react';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { FILL_DEFAULTS, withGapsClosed } from '@bluster/core';
+import { withGapsClosed } from '@bluster/core';
+import type { AssetAnswer as Asset } from '@bluster/wire';
 import { useAssets, useJobs } from '../api/use-project.ts';
 import { useUploads } from '../arrivals/upload-queue.ts';
 import { montageNow, useEditor, useMontage } from '../document/editor.ts';
@@ -10,6 +11,15 @@ import { Button } from '../interface/button.tsx';
 import { useListening } from '../marking/listening.ts';
 import { useGuide } from './guide.ts';
 import { nextStep, type GuideDeed } from './next-step.ts';
+
+/** Fills what is empty as it is set in Score, whose code may not have come yet. */
+async function fillEmpty(assets: ReadonlyMap<string, Asset>): Promise<void> {
+  const [{ fillSlots }, { useFillSettings }] = await Promise.all([
+    import('../score/fill/fill-slots.ts'),
+    import('../score/fill/fill-settings.ts'),
+  ]);
+  await fillSlots({ ...useFillSettings.getState().options, scope: 'empty' }, assets);
+}
 
 /** Says in one line what comes next in this view, with the button that does it. */
 export function GuideLine({ projectId, view }: { projectId: string; view: View }): React.JSX.Element | null {
@@ -33,9 +43,9 @@ export function GuideLine({ projectId, view }: { projectId: string; view: View }
   });
   if (!step) return null;
   const act = (deed: GuideDeed): void => {
-    const { run, runAll } = useEditor.getState();
+    const { runAll } = useEditor.getState();
     if (deed.do === 'go') void navigate(`/projects/${projectId}/${deed.to}`);
-    else if (deed.do === 'fill') run({ do: 'fill', options: { ...FILL_DEFAULTS, scope: 'empty' } });
+    else if (deed.do === 'fill') void fillEmpty(assets);
     else if (deed.do === 'close-gaps') runAll('Make up for short shots', withGapsClosed);
     else void useListening.getState().detect(montageNow().song!.assetId);
   };

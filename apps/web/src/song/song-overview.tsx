@@ -13,8 +13,11 @@ const [LETTER, MARGIN] = [9, 8];
 /** As many letters of a longer name tell it. */
 const FEW = 4;
 
-/** The whole song at a glance, with its sections; a click goes there. */
-export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Element {
+/**
+ * The whole song at a glance, with its sections; a click goes there, on a section to where it begins.
+ * @param loading while the song is still on its way, which is said where its outline will be
+ */
+export function SongOverview({ peaks, loading }: { peaks: Peaks | null; loading: boolean }): React.JSX.Element {
   const montage = useMontage();
   const song = montage.song!;
   const { theme } = useTheme();
@@ -71,13 +74,18 @@ export function SongOverview({ peaks }: { peaks: Peaks | null }): React.JSX.Elem
         data-testid="overview"
       >
         <canvas ref={canvas} className="pointer-events-none absolute inset-0" style={{ width, height: HEIGHT }} aria-hidden />
+        {loading && !peaks && (
+          <p role="status" className="late pointer-events-none absolute inset-0 grid place-items-center text-soft">
+            The song is loading…
+          </p>
+        )}
         <div ref={head} className="pointer-events-none absolute -top-1 left-0 h-[66px] w-0.5 bg-coral will-change-transform" />
       </div>
     </div>
   );
 }
 
-/** A section's name over a bar as high as its energy; a double click, or Enter, names it. */
+/** A section's name over a bar as high as its energy; a click goes to where it begins, a double click, or Enter, names it. */
 function SectionLabel({
   section,
   room,
@@ -116,7 +124,7 @@ function SectionLabel({
   return (
     <button
       type="button"
-      title={`${name}${energy === undefined ? '' : ` · energy ${full} %`} · double-click to name it`}
+      title={`${name}${energy === undefined ? '' : ` · energy ${full} %`} · click to go there, double-click to name it`}
       aria-label={`Section ${name}${energy === undefined ? '' : `, energy ${full} percent`}; Enter names it`}
       data-testid="section"
       className={`absolute h-4 truncate bg-cloth-2 text-[11px] leading-4 ${room > words + 3 * MARGIN ? 'px-2 text-left' : 'text-center'}`}
@@ -124,6 +132,7 @@ function SectionLabel({
         ...style,
         backgroundImage: `linear-gradient(to top, color-mix(in srgb, var(--gold) 38%, transparent) ${full}%, transparent ${full}%)`,
       }}
+      onPointerDown={() => player.seek(section.from)}
       onDoubleClick={() => setNaming(true)}
       onKeyDown={(e) => {
         if (e.key !== 'Enter') return;

@@ -146,7 +146,7 @@ export function SongPage(): React.JSX.Element {
       )}
       {song ? (
         <>
-          <SongOverview peaks={peaks} />
+          <SongOverview peaks={peaks} loading={sound.state === 'loading'} />
           <div className="flex min-h-0 flex-1">
             <div className="flex min-w-0 flex-1 flex-col">
               <Transport onLoopLine={toggleLoopLine} onScreen={false}>

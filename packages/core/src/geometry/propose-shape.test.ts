@@ -34,6 +34,11 @@ test('of equally many, the longer footage counts; slow motion counts by its half
   expect(proposeShape([clip(1920, 1080, 120)])!.rate).toEqual({ num: 60, den: 1 });
   expect(proposeShape([clip(1920, 1080, 0, 9, { num: 120000, den: 1001 })])!.rate).toEqual({ num: 60000, den: 1001 });
 });
+test('of equally many, a small clip makes the film small only where there is very much of it', () => {
+  expect(proposeShape([clip(320, 240, 25, 20), clip(640, 480, 25, 8)])).toMatchObject({ width: 640, height: 480 });
+  expect(proposeShape([clip(3840, 2160, 25, 3), clip(1920, 1080, 25, 40)])).toMatchObject({ width: 1920, height: 1080 });
+  expect(proposeShape([...times(2, clip(320, 240)), clip(1920, 1440)])).toMatchObject({ width: 320 });
+});
 test('no footage proposes nothing', () => {
   expect(proposeShape([])).toBeNull();
 });

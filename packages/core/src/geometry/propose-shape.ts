@@ -22,16 +22,18 @@ function wayOf({ width, height }: { readonly width: number; readonly height: num
 
 const even = (side: number): number => Math.max(16, Math.min(MOST_SIDE, 2 * Math.round(side / 2)));
 const lengthOf = ({ frames, rate }: Sized): number => frames / framesPerSecond(rate);
+/** Pixels for so many seconds: a long clip that is small does not make the film small. */
+const pictureIn = (clip: Sized): number => lengthOf(clip) * clip.width * clip.height;
 
-/** What most have, by number and, where that is the same, by length. Null for none. */
-function mostOf<T, K>(items: readonly T[], keyOf: (item: T) => K, lengthOfItem: (item: T) => number): K | null {
-  const groups = new Map<string, { key: K; count: number; length: number }>();
+/** What most have, by number and, where that is the same, by how much there is of it. Null for none. */
+function mostOf<T, K>(items: readonly T[], keyOf: (item: T) => K, amountOf: (item: T) => number): K | null {
+  const groups = new Map<string, { key: K; count: number; amount: number }>();
   for (const item of items) {
     const key = keyOf(item);
-    const group = groups.get(JSON.stringify(key)) ?? { key, count: 0, length: 0 };
-    groups.set(JSON.stringify(key), { key, count: group.count + 1, length: group.length + lengthOfItem(item) });
+    const group = groups.get(JSON.stringify(key)) ?? { key, count: 0, amount: 0 };
+    groups.set(JSON.stringify(key), { key, count: group.count + 1, amount: group.amount + amountOf(item) });
   }
-  return [...groups.values()].sort((a, b) => b.count - a.count || b.length - a.length)[0]?.key ?? null;
+  return [...groups.values()].sort((a, b) => b.count - a.count || b.amount - a.amount)[0]?.key ?? null;
 }
 
 /** The rate of films that is nearest to a clip's; clips of more than 60 frames a second count by halves. */
@@ -44,7 +46,7 @@ function filmRate(rate: FrameRate): FrameRate {
 
 /**
  * The size and rate that most of the footage has: upright, wide or square as most files are, the size that most clips of that kind
- * have (1920x1080, 1080x1920 or 1080x1080 where there are only photos), and the rate that most of those have.
+ * have, and of equally many that of which there is most to see (1920x1080, 1080x1920 or 1080x1080 where there are only photos), and the rate that most of those have.
  * @returns null where there is no footage
  */
 export function proposeShape(footage: readonly Sized[]): Shape | null {
@@ -52,7 +54,7 @@ export function proposeShape(footage: readonly Sized[]): Shape | null {
   if (!way) return null;
   const clips = footage.filter((f) => f.kind === 'clip');
   const sizes = clips.filter((c) => wayOf(c) === way);
-  const size = mostOf(sizes, ({ width, height }) => ({ width: even(width), height: even(height) }), lengthOf) ?? USUAL[way];
+  const size = mostOf(sizes, ({ width, height }) => ({ width: even(width), height: even(height) }), pictureIn) ?? USUAL[way];
   const quick = (of: readonly Sized[]): FrameRate | null =>
     mostOf(
       of.filter((c) => framesPerSecond(c.rate) >= LEAST_FPS),

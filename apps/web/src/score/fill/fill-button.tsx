@@ -1,16 +1,13 @@
-import { sayProblem } from '../../interface/say-problem.ts';
 import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { useParams } from 'react-router';
-import { toast } from 'sonner';
 import { useAssets } from '../../api/use-project.ts';
 import { Button } from '../../interface/button.tsx';
-import { montageNow, useEditor } from '../../document/editor.ts';
 import { FillOptionList } from './fill-options.tsx';
 import { FillPreview } from './fill-preview.tsx';
-import { inNumbers, meant, useFillSettings } from './fill-settings.ts';
-import { fillPlan } from '../planning/planning.ts';
+import { meant, useFillSettings } from './fill-settings.ts';
+import { fillSlots } from './fill-slots.ts';
 
 /** Hangs shots in many slots at once, by the options under the arrow. */
 export function FillButton(): React.JSX.Element {
@@ -19,15 +16,8 @@ export function FillButton(): React.JSX.Element {
   const [working, setWorking] = useState(false);
   const fill = async (): Promise<void> => {
     setWorking(true);
-    try {
-      const plan = await fillPlan(montageNow(), meant(useFillSettings.getState()), assets);
-      if (useEditor.getState().run({ do: 'takeFill', plan }))
-        toast(inNumbers(plan.counts, plan.leftovers.length).join(' · '), { id: 'fill' });
-    } catch (problem) {
-      sayProblem(problem);
-    } finally {
-      setWorking(false);
-    }
+    await fillSlots(meant(useFillSettings.getState()), assets);
+    setWorking(false);
   };
   return (
     <span className="flex">
