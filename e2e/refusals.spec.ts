@@ -56,7 +56,7 @@ test('an in on a bar keeps that bar’s shot and says what falls outside; the ti
   await expect.poll(async () => (await savedMontage(page)).song!.pieces).toEqual(montage.song!.pieces);
 });
 
-test('a section is named by the editor; a cutaway where the song ends is refused with a sentence', async ({ page }) => {
+test('a section is gone to and named by the editor; a cutaway where the song ends is refused with a sentence', async ({ page }) => {
   const { id } = await preparedProject(page.request, {
     name: 'Named',
     clips: [made.clip('late-one', { frames: 90, fps: '30' })],
@@ -75,6 +75,8 @@ test('a section is named by the editor; a cutaway where the song ends is refused
     ],
   });
   await openView(page, id, 'song');
+  await page.getByRole('button', { name: /^Section B/ }).click();
+  await expect(page.getByTestId('time')).toHaveText('0:04.000');
   await page.getByRole('button', { name: /^Section B/ }).dblclick();
   await page.getByLabel('Name of the section').fill('kites rise');
   await page.keyboard.press('Enter');

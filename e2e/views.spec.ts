@@ -229,13 +229,19 @@ test.describe('the demo, view by view', () => {
     await expect(page.getByTestId('shot').first()).toBeVisible();
   });
 
-  test('a song that is cut off on its way says so, and is heard when the page is loaded again', async ({ page }) => {
+  test('a song on its way says so, and so does one that is cut off, until it is heard when the page is loaded again', async ({ page }) => {
     const isSong = /\/api\/assets\/[^/]+\/sound$/;
+    let goOn = (): void => undefined;
+    const held = new Promise<void>((done) => (goOn = done));
     await page.route(isSong, async (route) => {
+      await held;
       const whole = await (await route.fetch()).body();
       return route.fulfill({ contentType: 'audio/wav', body: whole.subarray(0, whole.length / 2) });
     });
-    await page.goto(`/projects/${project}/score`);
+    await page.goto(`/projects/${project}/song`);
+    await expect(page.getByText('The song is loading…')).toBeVisible();
+    goOn();
+    await page.getByRole('link', { name: /^score/i }).click();
     await expect(page.getByRole('alert')).toHaveText(
       'The song could not be loaded: Its sound was cut off on the way. Reload the page to try again.',
     );
