@@ -1,6 +1,7 @@
 import { describe, expect, jest, test } from '@jest/globals';
-import { spawnSync, type SpawnSyncReturns } from 'node:child_process';
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { spawn, spawnSync, type SpawnSyncReturns } from 'node:child_process';
+import { once } from 'node:events';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { detectIn } from '@bluster/core/music/detect';
 import { OnsetMeter } from '@bluster/core/music/onset-strength';
@@ -227,6 +228,29 @@ describe('cut', () => {
       ['b.mp4', 0],
     ]);
     expect(slots[2]!.sourceIn).toBeGreaterThan(0.2);
+  });
+
+  test.each([
+    ['while the song is marked', /marking the song/, []],
+    ['in the middle of the film', /film [1-9]/, ['--fps', '60']],
+  ])('stopped %s it leaves nothing behind', async (_, when, more) => {
+    const own = scratchFolder();
+    const { NODE_OPTIONS: _options, ...env } = process.env;
+    const args = [...common, '--footage', ...clips, '--every', 'beat', '--out', join(own, 'stopped.mp4'), ...more];
+    const program = join(import.meta.dirname, '../dist/main.js');
+    const child = spawn('node', ['--conditions=bundle', program, 'cut', ...args], { env: { ...env, TMPDIR: own } });
+    let err = '';
+    child.stderr.on('data', (chunk: Buffer) => {
+      // Asked a second time it would end at once.
+      const before = when.test(err);
+      err += chunk.toString();
+      if (!before && when.test(err)) child.kill('SIGTERM');
+    });
+    expect(await once(child, 'close')).toEqual([143, null]);
+    expect(err.trimEnd().split('\n').at(-1)).toBe('stopped; nothing was written');
+    // The one that starts programs for it ends after it.
+    const left = (): string[] => readdirSync(own).filter((name) => !name.startsWith('bluster-starter-'));
+    expect(left()).toEqual([]);
   });
 
   test('a shuffled order is the same for the same seed', () => {
