@@ -8,17 +8,18 @@ import { useUploads } from '../arrivals/upload-queue.ts';
 import { montageNow, useEditor, useMontage } from '../document/editor.ts';
 import type { View } from '../interface/action.ts';
 import { Button } from '../interface/button.tsx';
+import { sayProblem } from '../interface/say-problem.ts';
 import { useListening } from '../marking/listening.ts';
 import { useGuide } from './guide.ts';
 import { nextStep, type GuideDeed } from './next-step.ts';
 
 /** Fills what is empty as it is set in Score, whose code may not have come yet. */
 async function fillEmpty(assets: ReadonlyMap<string, Asset>): Promise<void> {
-  const [{ fillSlots }, { useFillSettings }] = await Promise.all([
+  const [{ fillSlots }, { meant, useFillSettings }] = await Promise.all([
     import('../score/fill/fill-slots.ts'),
     import('../score/fill/fill-settings.ts'),
   ]);
-  await fillSlots({ ...useFillSettings.getState().options, scope: 'empty' }, assets);
+  await fillSlots(meant({ ...useFillSettings.getState(), which: 'empty' }), assets);
 }
 
 /** Says in one line what comes next in this view, with the button that does it. */
@@ -45,7 +46,7 @@ export function GuideLine({ projectId, view }: { projectId: string; view: View }
   const act = (deed: GuideDeed): void => {
     const { runAll } = useEditor.getState();
     if (deed.do === 'go') void navigate(`/projects/${projectId}/${deed.to}`);
-    else if (deed.do === 'fill') void fillEmpty(assets);
+    else if (deed.do === 'fill') fillEmpty(assets).catch(sayProblem);
     else if (deed.do === 'close-gaps') runAll('Make up for short shots', withGapsClosed);
     else void useListening.getState().detect(montageNow().song!.assetId);
   };

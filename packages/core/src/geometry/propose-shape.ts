@@ -46,7 +46,8 @@ function filmRate(rate: FrameRate): FrameRate {
 
 /**
  * The size and rate that most of the footage has: upright, wide or square as most files are, the size that most clips of that kind
- * have, and of equally many that of which there is most to see (1920x1080, 1080x1920 or 1080x1080 where there are only photos), and the rate that most of those have.
+ * have, and of equally many that of which there is most to see (1920x1080, 1080x1920 or 1080x1080 where there are only photos), and
+ * the rate that most of those have.
  * @returns null where there is no footage
  */
 export function proposeShape(footage: readonly Sized[]): Shape | null {
