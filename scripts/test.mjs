@@ -11,6 +11,8 @@ const root = resolve(import.meta.dirname, '..');
 /** So many lines of what a failed test said are said again at the end. */
 const WORDS = 12;
 const scratch = mkdtempSync(join(tmpdir(), 'bluster-suite-'));
+// Where the foreign folder lies is not to be looked for there.
+process.env.BLUSTER_FOREIGN ??= join(tmpdir(), 'foreign');
 // What tests make is put away with it, so that a computer that tests often does not fill up.
 process.env.TMPDIR = scratch;
 process.once('exit', () => rmSync(scratch, { recursive: true, force: true, maxRetries: 3 }));
