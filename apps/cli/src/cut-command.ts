@@ -4,7 +4,7 @@ import { FILL_ORDERS } from '@bluster/core/fill/orders/all';
 import { beginStarter } from '@bluster/media/program/starter';
 import type { CutOptions } from './cut.ts';
 import { EVERY } from './every.ts';
-import { stopWhenAsked } from './until-stopped.ts';
+import { stopWhenAsked } from './stopping.ts';
 
 function size(text: string): { width: number; height: number } {
   const match = /^(\d{2,4})x(\d{2,4})$/.exec(text);
@@ -60,10 +60,10 @@ export function defineCut(command: Command): void {
         marks?: string;
         report?: string;
       }) => {
+        const { signal, code } = stopWhenAsked();
         await beginStarter();
         // Loaded only here: who made a slip of the pen should not wait for the exporter.
         const { cut } = await import('./cut.ts');
-        const { signal, code } = stopWhenAsked();
         try {
           await cut({ ...o, ...o.size, every: EVERY[o.every]!, rate: o.fps, say, signal });
         } catch (error) {

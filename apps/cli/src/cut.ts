@@ -31,7 +31,7 @@ import { findBeats } from './beats.ts';
 import { lookAtClips, seenMaterial } from './best-match.ts';
 import { decodeSong, existing } from './song-file.ts';
 import { InputError } from './usage.ts';
-import { untilStopped } from './until-stopped.ts';
+import { untilStopped } from './stopping.ts';
 
 export interface CutOptions {
   readonly song: string;

@@ -4,7 +4,7 @@ import { CancelledError } from '@bluster/media/program/run';
 /** What asks a program to end; a second time, it ends at once. */
 const SIGNALS = ['SIGINT', 'SIGTERM', 'SIGHUP'] as const;
 
-/** Work that was asked to end. */
+/** How what is under way learns that the program is to end. */
 export interface Stop {
   readonly signal: AbortSignal;
   /** what the program ends with: 128 and the number of the signal, as shells say it */
